@@ -1,0 +1,22 @@
+import { UsageError, problemOf } from './problem.ts';
+import { commands } from './commands.ts';
+
+const [name = '', ...rest] = process.argv.slice(2);
+const json = rest.includes('--json');
+
+try {
+  const command = commands[name];
+  if (!command)
+    throw new UsageError(
+      `Unknown command “${name}”`,
+      `Commands: ${Object.entries(commands)
+        .map(([word, { usage }]) => `${word} ${usage}`)
+        .join(' · ')}`,
+    );
+  const answer = await command.run(rest.filter((word) => word !== '--json'));
+  console.log(json ? JSON.stringify(answer.data) : answer.text);
+} catch (error) {
+  const problem = problemOf(error);
+  console.error(json ? JSON.stringify(problem) : `${problem.title}: ${problem.detail}`);
+  process.exitCode = 2;
+}

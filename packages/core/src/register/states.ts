@@ -1,0 +1,26 @@
+import type { Transitions } from '../platform/machine.ts';
+
+export const CONTAINER_STATES = ['work in progress', 'shared', 'published', 'archived'] as const;
+export type ContainerState = (typeof CONTAINER_STATES)[number];
+export type ContainerAction = 'share' | 'publish' | 'archive' | 'withdraw';
+
+/** ISO 19650-1, 12: information containers pass from work in progress to shared, published and archived. */
+export const containerTransitions: Transitions<ContainerState, ContainerAction> = {
+  'work in progress': { share: 'shared' },
+  shared: { publish: 'published', archive: 'archived', withdraw: 'work in progress' },
+  published: { archive: 'archived', withdraw: 'shared' },
+  archived: {},
+};
+
+export const PREPARATION_STATES = ['received', 'checking', 'preparing', 'ready', 'failed'] as const;
+export type Preparation = (typeof PREPARATION_STATES)[number];
+export type PreparationAction = 'check' | 'prepare' | 'finish' | 'fail' | 'retry';
+
+/** A killed worker leaves `checking` or `preparing` behind, so both may begin again. */
+export const preparationTransitions: Transitions<Preparation, PreparationAction> = {
+  received: { check: 'checking', fail: 'failed' },
+  checking: { check: 'checking', prepare: 'preparing', finish: 'ready', fail: 'failed' },
+  preparing: { check: 'checking', finish: 'ready', fail: 'failed' },
+  ready: { check: 'checking' },
+  failed: { retry: 'received', check: 'checking' },
+};

@@ -1,0 +1,58 @@
+import type { PreparedModel } from './prepare-model.ts';
+
+export interface ModelInfo {
+  schema: string;
+  application: string;
+  lengthUnit: string;
+  /** Instances of IfcElement with a shape; openings left out. */
+  elements: number;
+  byClass: Record<string, number>;
+  storeys: { name: string; elevation: number | null; elements: number }[];
+  /** Metres, Z up. */
+  bounds: { min: [number, number, number]; max: [number, number, number] };
+  triangles: number;
+  notes: string[];
+}
+
+export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
+  const byClass: Record<string, number> = {};
+  for (const index of table.class) {
+    const name = table.classes[index]!;
+    byClass[name] = (byClass[name] ?? 0) + 1;
+  }
+  const perNode = new Map<number, number>();
+  for (const node of table.node) {
+    const storey = storeyOf(table.nodes, node);
+    perNode.set(storey, (perNode.get(storey) ?? 0) + 1);
+  }
+  const storeys = table.nodes
+    .map((node, index) => ({ ...node, elements: perNode.get(index) ?? 0 }))
+    .filter((node) => node.class === 'IfcBuildingStorey')
+    .sort((a, b) => (a.elevation ?? 0) - (b.elevation ?? 0))
+    .map(({ name, elevation, elements }) => ({ name, elevation, elements }));
+  const { indexStarts } = scene.shapes;
+  let triangles = 0;
+  for (const shape of scene.instances.shape) triangles += (indexStarts[shape + 1]! - indexStarts[shape]!) / 3;
+  const at = (offset: 0 | 3): [number, number, number] => [
+    scene.bounds[offset] + scene.origin[0],
+    scene.bounds[offset + 1]! + scene.origin[1],
+    scene.bounds[offset + 2]! + scene.origin[2],
+  ];
+  return {
+    schema: table.schema,
+    application: table.application,
+    lengthUnit: table.lengthUnit,
+    elements: table.globalId.length,
+    byClass,
+    storeys,
+    bounds: { min: at(0), max: at(3) },
+    triangles,
+    notes: table.notes,
+  };
+}
+
+/** The storey that a node is or stands in; the node itself when there is none above it. */
+export function storeyOf(nodes: PreparedModel['table']['nodes'], node: number): number {
+  for (let at = node; at >= 0; at = nodes[at]!.parent) if (nodes[at]!.class === 'IfcBuildingStorey') return at;
+  return node;
+}

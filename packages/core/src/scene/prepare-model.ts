@@ -1,0 +1,218 @@
+/** IFC file → scene package, element table and property file. Runs once per version, on the server. */
+import type { IfcAPI } from 'web-ifc';
+import { addUnitCube, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
+import { readProperties, readTypeNames } from './ifc-properties.ts';
+import {
+  argsOf,
+  GLOBAL_ID,
+  NAME,
+  readLengthUnit,
+  readSpatialTree,
+  readSurveyPosition,
+  structureTypes,
+  text,
+  type SpatialNode,
+  type SurveyPosition,
+} from './ifc-structure.ts';
+import { translateAndScale, zUp } from './matrix.ts';
+import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
+import { encodeScene, type Instances, type ScenePackage } from './package.ts';
+import { encodeProperties } from './property-file.ts';
+import { indexStepFile, type StepFile } from './step-reader.ts';
+
+/** Columns of the elements that have a shape, one row each. */
+export interface ElementTable {
+  schema: string;
+  application: string;
+  lengthUnit: string;
+  survey: SurveyPosition | null;
+  notes: string[];
+  classes: string[];
+  types: string[];
+  nodes: SpatialNode[];
+  globalId: string[];
+  name: string[];
+  /** Index into `classes`. */
+  class: number[];
+  /** Index into `types`, −1 where the element has none. */
+  type: number[];
+  /** Index into `nodes`, −1 where the element stands nowhere. */
+  node: number[];
+}
+
+export interface PreparedModel {
+  scene: ScenePackage;
+  table: ElementTable;
+  properties: Uint8Array<ArrayBuffer>;
+}
+
+interface Placed {
+  shape: number;
+  element: number;
+  matrix: Float64Array;
+  colour: [number, number, number, number];
+}
+
+/**
+ * `api`: an initialised web-ifc, exclusively ours while this runs.
+ * Throws StepError when the file is not a whole IFC file. A file without geometry gives an empty scene and a note.
+ */
+export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
+  const classOf = elementClasses(api);
+  const file = indexStepFile(
+    bytes,
+    structureTypes((type) => classOf(type) !== undefined),
+  );
+  const model = api.OpenModel(bytes);
+  if (model < 0) throw new Error(`The schema ${file.schema || '(none named)'} of this IFC file is not supported.`);
+  const collector = new MeshCollector();
+  try {
+    const { placed, elements } = collectMeshes(api, model, collector);
+    const scene = assemble(placed, collector);
+    const table = buildTable(file, elements, api, model, classOf);
+    if (!elements.length) table.notes.push('No element in this file has a shape that can be drawn.');
+    const properties = encodeProperties(readProperties(file, elements, table.lengthUnit));
+    return { scene, table, properties };
+  } finally {
+    api.CloseModel(model);
+  }
+}
+
+export const encodePrepared = ({ scene, table, properties }: PreparedModel) => ({
+  scene: encodeScene(scene),
+  elements: new TextEncoder().encode(JSON.stringify(table)),
+  properties,
+});
+
+/** Upper-case entity name → `IfcWall`, for subtypes of IfcElement in the schemas that web-ifc knows. */
+function elementClasses(api: IfcAPI): (type: string) => string | undefined {
+  const known = new Map<string, string | undefined>();
+  return (type) => {
+    if (!known.has(type)) {
+      const code = api.GetTypeCodeFromName(type);
+      known.set(type, code && api.IsIfcElement(code) ? api.GetNameFromTypeCode(code) : undefined);
+    }
+    return known.get(type);
+  };
+}
+
+function collectMeshes(api: IfcAPI, model: number, collector: MeshCollector) {
+  const placed: Placed[] = [];
+  const elements: number[] = [];
+  const placements = new Map<number, ShapePlacement | undefined>();
+  const shapeOf = (geometryId: number): ShapePlacement | undefined => {
+    if (placements.has(geometryId)) return placements.get(geometryId);
+    const geometry = api.GetGeometry(model, geometryId);
+    const vertices = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+    const indices = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
+    geometry.delete();
+    const placement = vertices.length ? collector.add(vertices, 6, indices) : undefined;
+    placements.set(geometryId, placement);
+    return placement;
+  };
+  api.StreamAllMeshes(model, (mesh) => {
+    if (!api.IsIfcElement(api.GetLineType(model, mesh.expressID) as number)) return;
+    const before = placed.length;
+    for (let i = 0; i < mesh.geometries.size(); i++) {
+      const { geometryExpressID, flatTransformation, color } = mesh.geometries.get(i);
+      const placement = shapeOf(geometryExpressID);
+      if (!placement) continue;
+      const matrix = translateAndScale(zUp(flatTransformation), placement.min, placement.size);
+      if (!matrix.every(Number.isFinite)) continue;
+      placed.push({
+        shape: placement.shape,
+        element: elements.length,
+        matrix,
+        colour: [color.x, color.y, color.z, color.w],
+      });
+    }
+    if (placed.length > before) elements.push(mesh.expressID);
+  });
+  return { placed, elements };
+}
+
+/** Moves everything to an origin near the middle while still in doubles, then narrows to floats. */
+function assemble(placed: readonly Placed[], collector: MeshCollector): ScenePackage {
+  const absolute = emptyBounds();
+  for (const { matrix } of placed) addUnitCube(absolute, matrix);
+  const origin: [number, number, number] = isEmpty(absolute)
+    ? [0, 0, 0]
+    : [
+        Math.round((absolute[0] + absolute[3]) / 2),
+        Math.round((absolute[1] + absolute[4]) / 2),
+        Math.round((absolute[2] + absolute[5]) / 2),
+      ];
+  const bounds = isEmpty(absolute) ? ([0, 0, 0, 0, 0, 0] satisfies Bounds) : absolute;
+  const instances: Instances = {
+    shape: Uint32Array.from(placed, ({ shape }) => shape),
+    element: Uint32Array.from(placed, ({ element }) => element),
+    matrix: new Float32Array(placed.length * 12),
+    colour: new Uint8Array(placed.length * 4),
+  };
+  placed.forEach(({ matrix, colour }, i) => {
+    for (let column = 0; column < 4; column++)
+      for (let row = 0; row < 3; row++)
+        instances.matrix[i * 12 + column * 3 + row] = matrix[column * 4 + row]! - (column === 3 ? origin[row]! : 0);
+    for (let c = 0; c < 4; c++) instances.colour[i * 4 + c] = Math.round(Math.min(1, Math.max(0, colour[c]!)) * 255);
+  });
+  return {
+    origin,
+    bounds: bounds.map((value, i) => value - origin[i % 3]!) as Bounds,
+    shapes: collector.finish(),
+    instances,
+  };
+}
+
+function buildTable(
+  file: StepFile,
+  elements: readonly number[],
+  api: IfcAPI,
+  model: number,
+  classOf: (type: string) => string | undefined,
+): ElementTable {
+  const unit = readLengthUnit(file);
+  const tree = readSpatialTree(file, unit);
+  const typeNames = readTypeNames(file);
+  const classes = new Dictionary();
+  const types = new Dictionary();
+  const table: ElementTable = {
+    schema: file.schema.toUpperCase(),
+    application: file.application,
+    lengthUnit: unit.name,
+    survey: readSurveyPosition(file),
+    notes: [],
+    classes: classes.words,
+    types: types.words,
+    nodes: tree.nodes,
+    globalId: [],
+    name: [],
+    class: [],
+    type: [],
+    node: [],
+  };
+  for (const element of elements) {
+    const args = argsOf(file, element);
+    const typeName = typeNames.get(element);
+    const code = api.GetLineType(model, element) as number;
+    const upper = api.GetNameFromTypeCode(code).toUpperCase();
+    table.globalId.push(text(args[GLOBAL_ID]));
+    table.name.push(text(args[NAME]));
+    table.class.push(classes.numberOf(classOf(upper) ?? upper));
+    table.type.push(typeName ? types.numberOf(typeName) : -1);
+    table.node.push(tree.nodeOf(element));
+  }
+  return table;
+}
+
+class Dictionary {
+  readonly words: string[] = [];
+  private readonly numbers = new Map<string, number>();
+  numberOf(word: string): number {
+    let number = this.numbers.get(word);
+    if (number === undefined) {
+      number = this.words.push(word) - 1;
+      this.numbers.set(word, number);
+    }
+    return number;
+  }
+}

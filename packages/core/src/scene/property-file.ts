@@ -1,0 +1,56 @@
+/**
+ * Properties of all elements in one file from which a few short reads fetch those of one element.
+ * Layout, uint32 little-endian: element count, reference count, set count; starts of each element's references (count + 1);
+ * set numbers; starts of each set's bytes (count + 1); then the sets as JSON in UTF-8.
+ */
+import type { PropertySet, PropertyStore } from './ifc-properties.ts';
+
+export function encodeProperties({ blobs, setsOf }: PropertyStore): Uint8Array<ArrayBuffer> {
+  const references = setsOf.reduce((sum, sets) => sum + sets.length, 0);
+  const words = 3 + setsOf.length + 1 + references + blobs.length + 1;
+  const bytes = blobs.reduce((sum, blob) => sum + blob.length, 0);
+  const file = new Uint8Array(words * 4 + bytes);
+  const head = new Uint32Array(file.buffer, 0, words);
+  head.set([setsOf.length, references, blobs.length]);
+  let at = 3;
+  let start = 0;
+  for (const sets of setsOf) {
+    head[at++] = start;
+    start += sets.length;
+  }
+  head[at++] = start;
+  for (const sets of setsOf) for (const set of sets) head[at++] = set;
+  let offset = 0;
+  for (const blob of blobs) {
+    head[at++] = offset;
+    file.set(blob, words * 4 + offset);
+    offset += blob.length;
+  }
+  head[at] = offset;
+  return file;
+}
+
+/** Reads `length` bytes at `offset` of a property file. */
+export type ReadBytes = (offset: number, length: number) => Promise<Uint8Array>;
+
+/** The property sets of the element in row `row` of the element table. Throws RangeError outside the table. */
+export async function readElementProperties(read: ReadBytes, row: number): Promise<PropertySet[]> {
+  const words = async (at: number, count: number): Promise<Uint32Array> => {
+    const bytes = await read(at * 4, count * 4);
+    return new Uint32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + count * 4));
+  };
+  const [elements = 0, references = 0, sets = 0] = await words(0, 3);
+  if (!Number.isInteger(row) || row < 0 || row >= elements)
+    throw new RangeError(`Row ${row} is outside the table of ${elements} elements`);
+  const [first = 0, last = 0] = await words(3 + row, 2);
+  const referencesAt = 3 + elements + 1;
+  const numbers = last > first ? await words(referencesAt + first, last - first) : [];
+  const setsAt = referencesAt + references;
+  const blobsAt = (setsAt + sets + 1) * 4;
+  const result: PropertySet[] = [];
+  for (const number of numbers) {
+    const [start = 0, end = 0] = await words(setsAt + number, 2);
+    result.push(JSON.parse(new TextDecoder().decode(await read(blobsAt + start, end - start))) as PropertySet);
+  }
+  return result;
+}

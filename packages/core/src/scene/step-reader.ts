@@ -1,0 +1,313 @@
+/**
+ * A reader for STEP physical files (ISO 10303-21), made for IFC: one pass over the bytes finds every instance,
+ * arguments are parsed only for the instances that are asked for.
+ */
+export type StepValue = string | number | StepRef | StepEnum | StepTyped | StepValue[] | null;
+export interface StepRef {
+  ref: number;
+}
+export interface StepEnum {
+  enum: string;
+}
+export interface StepTyped {
+  type: string;
+  value: StepValue;
+}
+
+/** The file is not a whole STEP file; `message` is a sentence for the person who delivered it. */
+export class StepError extends Error {}
+
+const QUOTE = 0x27;
+const SEMICOLON = 0x3b;
+const HASH = 0x23;
+const EQUALS = 0x3d;
+const OPEN = 0x28;
+const CLOSE = 0x29;
+const COMMA = 0x2c;
+const SLASH = 0x2f;
+const STAR = 0x2a;
+const DOLLAR = 0x24;
+const DOT = 0x2e;
+const isDigit = (c: number): boolean => c >= 0x30 && c <= 0x39;
+const isSpace = (c: number): boolean => c <= 0x20;
+
+export interface StepFile {
+  schema: string;
+  application: string;
+  bytes: Uint8Array;
+  /** Instance numbers in file order, by upper-case entity name. */
+  byType: Map<string, number[]>;
+  /** Instance numbers in rising order … */
+  ids: Uint32Array;
+  /** … and the byte offset of each one's entity name. */
+  starts: Uint32Array;
+}
+
+/**
+ * Indexes the instances whose upper-case entity name `wanted` accepts. O(bytes), no copies.
+ * Throws StepError when the header, the data section or the end mark is missing.
+ */
+export function indexStepFile(bytes: Uint8Array, wanted: (type: string) => boolean): StepFile {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 65536));
+  if (!/ISO-10303-21\s*;/.test(head.slice(0, 2048)))
+    throw new StepError('This is not an IFC file: it does not begin with “ISO-10303-21;”.');
+  const data = /\bDATA\s*;/.exec(head);
+  if (!data) throw new StepError('This IFC file has no data section: its export was probably interrupted.');
+  const tail = new TextDecoder('latin1').decode(bytes.subarray(Math.max(0, bytes.length - 4096)));
+  if (!/END-ISO-10303-21\s*;/.test(tail))
+    throw new StepError('This IFC file ends in the middle (no “END-ISO-10303-21;”). Export or upload it again.');
+
+  const byType = new Map<string, number[]>();
+  const instances = new InstanceList();
+  const names = new TypeNames(wanted);
+  const end = bytes.length;
+  let at = data.index + data[0].length;
+  while (at < end) {
+    while (at < end && isSpace(bytes[at]!)) at++;
+    if (bytes[at] === SLASH && bytes[at + 1] === STAR) {
+      at = skipComment(bytes, at);
+      continue;
+    }
+    if (bytes[at] !== HASH) {
+      if (bytes[at] === 0x45) break; // ENDSEC
+      at = skipInstance(bytes, at);
+      continue;
+    }
+    let id = 0;
+    for (at++; at < end && isDigit(bytes[at]!); at++) id = id * 10 + bytes[at]! - 0x30;
+    while (at < end && (isSpace(bytes[at]!) || bytes[at] === EQUALS)) at++;
+    const nameStart = at;
+    while (at < end && bytes[at] !== OPEN && bytes[at] !== SEMICOLON) at++;
+    const type = names.read(bytes, nameStart, at);
+    if (type) {
+      instances.add(id, nameStart);
+      const list = byType.get(type);
+      if (list) list.push(id);
+      else byType.set(type, [id]);
+    }
+    at = skipInstance(bytes, at);
+  }
+  const schema = /FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'/.exec(head)?.[1] ?? '';
+  const originating = /FILE_NAME\s*\(([\s\S]*?)\)\s*;\s*FILE_SCHEMA/.exec(head)?.[1] ?? '';
+  const strings = [...originating.matchAll(/'((?:[^']|'')*)'/g)].map((match) => decodeStepString(match[1]!));
+  return { schema, application: strings.at(-2) ?? '', bytes, byType, ...instances.sorted() };
+}
+
+/** The arguments of an indexed instance, with its type; undefined when it is not indexed. */
+export function readInstance(file: StepFile, id: number): { type: string; args: StepValue[] } | undefined {
+  const start = startOf(file, id);
+  if (start === undefined) return undefined;
+  let at = start;
+  while (file.bytes[at] !== OPEN) at++;
+  const type = asciiUpper(file.bytes, start, at);
+  const cursor = { at: at + 1 };
+  return { type, args: readList(file.bytes, cursor) };
+}
+
+function startOf({ ids, starts }: StepFile, id: number): number | undefined {
+  let low = 0;
+  let high = ids.length - 1;
+  while (low <= high) {
+    const middle = (low + high) >>> 1;
+    const found = ids[middle]!;
+    if (found === id) return starts[middle];
+    if (found < id) low = middle + 1;
+    else high = middle - 1;
+  }
+  return undefined;
+}
+
+/** Growable columns of instance numbers and offsets: eight bytes an instance. */
+class InstanceList {
+  private ids = new Uint32Array(1024);
+  private starts = new Uint32Array(1024);
+  private length = 0;
+  private rising = true;
+
+  add(id: number, start: number): void {
+    if (this.length === this.ids.length) {
+      this.ids = grown(this.ids);
+      this.starts = grown(this.starts);
+    }
+    if (this.length && this.ids[this.length - 1]! >= id) this.rising = false;
+    this.ids[this.length] = id;
+    this.starts[this.length++] = start;
+  }
+
+  sorted(): { ids: Uint32Array; starts: Uint32Array } {
+    const { ids, starts, length } = this;
+    if (this.rising) return { ids: ids.subarray(0, length), starts: starts.subarray(0, length) };
+    const order = Uint32Array.from({ length }, (_, i) => i).sort((a, b) => ids[a]! - ids[b]!);
+    return { ids: order.map((i) => ids[i]!), starts: order.map((i) => starts[i]!) };
+  }
+}
+
+function grown(array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
+  const larger = new Uint32Array(array.length * 2);
+  larger.set(array);
+  return larger;
+}
+
+/** Decodes `''`, `\\`, `\S\`, `\X\hh`, `\X2\…\X0\` and `\X4\…\X0\` (ISO 10303-21, 6.4.3). */
+export function decodeStepString(raw: string): string {
+  const unquoted = raw.includes("''") ? raw.replaceAll("''", "'") : raw;
+  if (!unquoted.includes('\\')) return unquoted;
+  return unquoted.replace(
+    /\\X2\\((?:[0-9A-F]{4})*)\\X0\\|\\X4\\((?:[0-9A-F]{8})*)\\X0\\|\\X\\([0-9A-F]{2})|\\S\\([\s\S])|\\P[A-I]\\|\\\\/gi,
+    (whole: string, x2?: string, x4?: string, x?: string, s?: string) => {
+      if (x2 !== undefined) return fromHex(x2, 4);
+      if (x4 !== undefined) return fromHex(x4, 8);
+      if (x !== undefined) return String.fromCharCode(parseInt(x, 16));
+      if (s !== undefined) return String.fromCharCode(s.charCodeAt(0) + 128);
+      return whole === '\\\\' ? '\\' : '';
+    },
+  );
+}
+
+/** Encodes text for a STEP string, without the surrounding quotes. */
+export function encodeStepString(text: string): string {
+  return text.replace(/\\/g, '\\\\').replace(/'/g, "''").replace(/[^\x20-\x7e]+/g, (run) => {
+    let hex = '';
+    for (let i = 0; i < run.length; i++) hex += run.charCodeAt(i).toString(16).toUpperCase().padStart(4, '0');
+    return `\\X2\\${hex}\\X0\\`;
+  });
+}
+
+function fromHex(hex: string, width: 4 | 8): string {
+  let text = '';
+  for (let i = 0; i < hex.length; i += width) {
+    const code = parseInt(hex.slice(i, i + width), 16);
+    text += width === 4 ? String.fromCharCode(code) : code <= 0x10ffff ? String.fromCodePoint(code) : '\ufffd';
+  }
+  return text;
+}
+
+/** Turns entity names into upper-case strings without making one per instance: a cache keyed by length and hash. */
+class TypeNames {
+  private readonly known = new Map<number, { name: string; wanted: boolean }>();
+  constructor(private readonly wanted: (type: string) => boolean) {}
+
+  read(bytes: Uint8Array, start: number, end: number): string | undefined {
+    while (end > start && isSpace(bytes[end - 1]!)) end--;
+    let hash = end - start;
+    for (let i = start; i < end; i++) hash = (Math.imul(hash, 31) + (bytes[i]! & 0xdf)) | 0;
+    let entry = this.known.get(hash);
+    if (!entry || !sameLetters(bytes, start, end, entry.name)) {
+      const name = asciiUpper(bytes, start, end);
+      entry = { name, wanted: this.wanted(name) };
+      this.known.set(hash, entry);
+    }
+    return entry.wanted ? entry.name : undefined;
+  }
+}
+
+function sameLetters(bytes: Uint8Array, start: number, end: number, name: string): boolean {
+  if (end - start !== name.length) return false;
+  for (let i = 0; i < name.length; i++) {
+    const c = bytes[start + i]!;
+    if ((c >= 0x61 && c <= 0x7a ? c - 32 : c) !== name.charCodeAt(i)) return false;
+  }
+  return true;
+}
+
+function asciiUpper(bytes: Uint8Array, start: number, end: number): string {
+  let text = '';
+  for (let i = start; i < end; i++) if (!isSpace(bytes[i]!)) text += String.fromCharCode(bytes[i]!);
+  return text.toUpperCase();
+}
+
+function skipComment(bytes: Uint8Array, at: number): number {
+  for (at += 2; at < bytes.length; at++) if (bytes[at] === STAR && bytes[at + 1] === SLASH) return at + 2;
+  return bytes.length;
+}
+
+/** The position after the semicolon that ends the instance; quotes may hold semicolons. */
+function skipInstance(bytes: Uint8Array, at: number): number {
+  for (; at < bytes.length; at++) {
+    const c = bytes[at];
+    if (c === SEMICOLON) return at + 1;
+    if (c === QUOTE) {
+      at = bytes.indexOf(QUOTE, at + 1);
+      if (at < 0) return bytes.length;
+    }
+  }
+  return bytes.length;
+}
+
+function readList(bytes: Uint8Array, cursor: { at: number }): StepValue[] {
+  const values: StepValue[] = [];
+  while (cursor.at < bytes.length) {
+    const c = bytes[cursor.at]!;
+    if (c === CLOSE) {
+      cursor.at++;
+      return values;
+    }
+    if (c === COMMA || isSpace(c)) cursor.at++;
+    else if (c === SLASH && bytes[cursor.at + 1] === STAR) cursor.at = skipComment(bytes, cursor.at);
+    else values.push(readValue(bytes, cursor));
+  }
+  return values;
+}
+
+function readValue(bytes: Uint8Array, cursor: { at: number }): StepValue {
+  const c = bytes[cursor.at]!;
+  if (c === DOLLAR || c === STAR) {
+    cursor.at++;
+    return null;
+  }
+  if (c === QUOTE) return readString(bytes, cursor);
+  if (c === OPEN) {
+    cursor.at++;
+    return readList(bytes, cursor);
+  }
+  if (c === HASH) {
+    let ref = 0;
+    for (cursor.at++; isDigit(bytes[cursor.at]!); cursor.at++) ref = ref * 10 + bytes[cursor.at]! - 0x30;
+    return { ref };
+  }
+  const start = cursor.at;
+  if (c === DOT) {
+    for (cursor.at++; cursor.at < bytes.length && bytes[cursor.at] !== DOT; cursor.at++);
+    return { enum: asciiUpper(bytes, start + 1, cursor.at++) };
+  }
+  while (cursor.at < bytes.length && !isDelimiter(bytes[cursor.at]!)) cursor.at++;
+  if (bytes[cursor.at] === OPEN) {
+    const type = asciiUpper(bytes, start, cursor.at++);
+    return { type, value: readList(bytes, cursor)[0] ?? null };
+  }
+  const text = asciiUpper(bytes, start, cursor.at);
+  if (cursor.at === start) cursor.at++; // a stray byte: step over it
+  const number = Number(text);
+  return Number.isNaN(number) ? text : number;
+}
+
+const isDelimiter = (c: number): boolean => c === COMMA || c === CLOSE || c === OPEN || c === SEMICOLON;
+
+const latin1 = new TextDecoder('latin1');
+const utf8 = new TextDecoder('utf-8', { fatal: true });
+
+function readString(bytes: Uint8Array, cursor: { at: number }): string {
+  const start = cursor.at + 1;
+  let end = start;
+  for (;;) {
+    end = bytes.indexOf(QUOTE, end);
+    if (end < 0) {
+      cursor.at = bytes.length;
+      return '';
+    }
+    if (bytes[end + 1] !== QUOTE) break;
+    end += 2;
+  }
+  cursor.at = end + 1;
+  const slice = bytes.subarray(start, end);
+  return decodeStepString(slice.some((byte) => byte > 0x7e) ? decodeBytes(slice) : latin1.decode(slice));
+}
+
+/** The standard says ASCII; many programs write UTF-8 or Latin-1 all the same. */
+function decodeBytes(slice: Uint8Array): string {
+  try {
+    return utf8.decode(slice);
+  } catch {
+    return latin1.decode(slice);
+  }
+}
