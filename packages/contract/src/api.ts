@@ -1,0 +1,26 @@
+/** Every operation of the API, by id. */
+import type { AnyOperation } from './platform/operation.ts';
+import * as drawing from './drawing/drawing.ts';
+import * as identity from './identity/identity.ts';
+import * as issues from './issues/issues.ts';
+import * as markup from './markup/markup.ts';
+import * as naming from './naming/naming.ts';
+import * as people from './people/people.ts';
+import * as platform from './platform/health.ts';
+import * as portfolio from './portfolio/portfolio.ts';
+import * as register from './register/register.ts';
+import * as review from './review/review.ts';
+import * as scene from './scene/scene.ts';
+import * as transmittal from './transmittal/transmittal.ts';
+
+const capabilities = { platform, identity, portfolio, people, naming, register, drawing, markup, scene, issues, review, transmittal };
+
+const isOperation = (value: unknown): value is AnyOperation =>
+  typeof value === 'object' && value !== null && 'path' in value && 'access' in value;
+
+export const operations: { capability: string; operation: AnyOperation }[] = Object.entries(capabilities).flatMap(
+  ([capability, exports]) =>
+    Object.values(exports)
+      .filter(isOperation)
+      .map((operation) => ({ capability, operation })),
+);

@@ -1,0 +1,58 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { Person } from '../identity/identity.ts';
+import { Id, Line, Moment, Nullable, operation } from '../platform/operation.ts';
+
+export const Party = Type.Object({ id: Id(), name: Type.String(), code: Type.String() });
+export type Party = Static<typeof Party>;
+export const Team = Type.Object({ id: Id(), name: Type.String(), discipline: Type.String(), colour: Type.String() });
+export type Team = Static<typeof Team>;
+export const Role = Type.Object({ id: Id(), name: Type.String(), grid: Type.Record(Type.String(), Type.Array(Type.String())) });
+export type Role = Static<typeof Role>;
+
+export const Member = Type.Object({
+  id: Id(),
+  person: Person,
+  party: Nullable(Party),
+  team: Nullable(Team),
+  roles: Type.Array(Type.Object({ id: Id(), name: Type.String() })),
+  administrator: Type.Boolean(),
+  invited: Type.Boolean(),
+  lastVisitAt: Nullable(Moment()),
+});
+export type Member = Static<typeof Member>;
+
+export const listPeople = operation('listPeople', {
+  method: 'get',
+  path: '/projects/:projectId/people',
+  summary: 'The people of a project with company, team and roles',
+  access: { kind: 'people', action: 'see' },
+  response: Type.Object({ members: Type.Array(Member), parties: Type.Array(Party), teams: Type.Array(Team), roles: Type.Array(Role) }),
+});
+
+export const addPerson = operation('addPerson', {
+  method: 'post',
+  path: '/projects/:projectId/people',
+  summary: 'Add a person with company, team and roles; someone new is invited by mail',
+  access: { kind: 'people', action: 'add' },
+  body: Type.Object(
+    {
+      name: Line(100),
+      email: Type.String({ format: 'email', maxLength: 200 }),
+      party: Type.Optional(Type.Object({ name: Line(120), code: Type.String({ pattern: '^[A-Z0-9]{2,6}$' }) }, { additionalProperties: false })),
+      teamId: Type.Optional(Nullable(Id())),
+      roleIds: Type.Array(Id(), { minItems: 1, maxItems: 20 }),
+      administrator: Type.Optional(Type.Boolean()),
+    },
+    { additionalProperties: false },
+  ),
+  response: Member,
+});
+
+export const addTeam = operation('addTeam', {
+  method: 'post',
+  path: '/projects/:projectId/teams',
+  summary: 'Add a team',
+  access: { kind: 'people', action: 'manage' },
+  body: Type.Object({ name: Line(80), discipline: Line(80) }, { additionalProperties: false }),
+  response: Team,
+});

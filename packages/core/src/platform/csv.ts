@@ -1,0 +1,9 @@
+/** One line of RFC 4180 CSV; cells that a spreadsheet would take for a formula are made harmless with an apostrophe. */
+export function csvLine(cells: readonly string[]): string {
+  return `${cells.map(csvCell).join(',')}\r\n`;
+}
+
+function csvCell(text: string): string {
+  const safe = /^[=+\-@\t\r]/.test(text) && !/^-?\d+(?:\.\d+)?$/.test(text) ? `'${text}` : text;
+  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}

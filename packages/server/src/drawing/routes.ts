@@ -1,0 +1,8 @@
+import * as contract from '@kindred/contract/drawing/drawing';
+import { route, type Route } from '../platform/http.ts';
+import type { Platform } from '../platform/services.ts';
+import { listSheets } from './service.ts';
+
+export const drawingRoutes = (platform: Platform): Route[] => [
+  route(contract.listSheets, ({ actor, params }) => listSheets(platform, actor, params.versionId!)),
+];

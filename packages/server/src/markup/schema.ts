@@ -1,0 +1,26 @@
+import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
+import { boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { users } from '../identity/schema.ts';
+import { edition, moment, primaryId } from '../platform/columns.ts';
+import { projects } from '../portfolio/schema.ts';
+import { containers, versions } from '../register/schema.ts';
+
+export const markups = pgTable(
+  'markups',
+  {
+    id: primaryId(),
+    projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    containerId: uuid('container_id').notNull().references(() => containers.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
+    page: integer('page').notNull(),
+    number: integer('number').notNull(),
+    shape: jsonb('shape').$type<MarkupShape>().notNull(),
+    text: text('text').notNull(),
+    status: text('status').$type<MarkupStatus>().notNull(),
+    draft: boolean('draft').notNull().default(true),
+    authorId: uuid('author_id').notNull().references(() => users.id),
+    edition: edition(),
+    createdAt: moment('created_at').notNull(),
+  },
+  (t) => [index('markups_version').on(t.versionId), index('markups_container').on(t.containerId)],
+);

@@ -1,0 +1,123 @@
+import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
+import { allows } from '@kindred/core/people/rights';
+import type { Markup } from '@kindred/contract/markup/markup';
+import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
+import { personsById } from '../identity/persons.ts';
+import type { Member } from '../platform/actor.ts';
+import { change } from '../platform/change.ts';
+import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
+import { conflict, found, notAllowed, refused } from '../platform/errors.ts';
+import { nextNumber } from '../platform/numbering.ts';
+import type { Platform } from '../platform/services.ts';
+import { audience, visibleVersion, visibleVersions } from '../register/service.ts';
+import { markups } from './schema.ts';
+
+type Row = typeof markups.$inferSelect;
+
+/** Drafts are their author's alone. */
+const published = (actor: Member): SQL | undefined => or(eq(markups.draft, false), eq(markups.authorId, actor.id));
+
+async function views(db: Db, rows: Row[], versionNumbers: Map<string, number>): Promise<Markup[]> {
+  const persons = await personsById(db, rows.map(({ authorId }) => authorId));
+  return rows.map(({ authorId, createdAt, projectId, ...row }) => {
+    void projectId;
+    return { ...row, author: persons.get(authorId)!, versionNumber: versionNumbers.get(row.versionId) ?? 0, createdAt: createdAt.toISOString() };
+  });
+}
+
+export async function listMarkups({ db }: Platform, actor: Member, versionId: string): Promise<Markup[]> {
+  const version = await visibleVersion(db, actor, versionId);
+  const rows = await db.select().from(markups).where(and(eq(markups.versionId, versionId), published(actor))).orderBy(markups.number);
+  return views(db, rows, new Map([[version.id, version.number]]));
+}
+
+export async function addMarkup(
+  platform: Platform,
+  actor: Member,
+  versionId: string,
+  wanted: { page: number; shape: MarkupShape; text: string; status: MarkupStatus },
+): Promise<Markup> {
+  return change(platform, actor.id, async ({ db }) => {
+    const version = await visibleVersion(db, actor, versionId);
+    const number = await nextNumber(db, 'markups', actor.projectId);
+    const [row] = await db
+      .insert(markups)
+      .values({ ...wanted, projectId: actor.projectId, containerId: version.containerId, versionId, number, authorId: actor.id, createdAt: now() })
+      .returning();
+    return (await views(db, [row!], new Map([[version.id, version.number]])))[0]!;
+  });
+}
+
+async function visibleMarkup(db: Db, actor: Member, markupId: string): Promise<{ row: Row; version: Awaited<ReturnType<typeof visibleVersion>> }> {
+  const row = found(await db.select().from(markups).where(and(eq(markups.projectId, actor.projectId), eq(markups.id, markupId), published(actor))), 'markup');
+  return { row, version: await visibleVersion(db, actor, row.versionId) };
+}
+
+export async function changeMarkup(
+  platform: Platform,
+  actor: Member,
+  markupId: string,
+  { edition, ...wanted }: { edition: number; text?: string; status?: MarkupStatus; shape?: MarkupShape },
+): Promise<Markup> {
+  return change(platform, actor.id, async ({ db, record }) => {
+    const { row, version } = await visibleMarkup(db, actor, markupId);
+    const own = row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
+    if (!own && (wanted.text !== undefined || wanted.shape)) throw notAllowed('Only its author changes the words or shape of a markup; you may set its status.');
+    const [after] = await db
+      .update(markups)
+      .set({ ...wanted, edition: edition + 1 })
+      .where(and(eq(markups.id, markupId), eq(markups.edition, edition)))
+      .returning();
+    if (!after) throw conflict('Someone else changed this markup meanwhile. Reload to see it, then change it again.');
+    if (!row.draft)
+      await record({
+        projectId: actor.projectId,
+        verb: 'markup changed',
+        subjectType: 'markup',
+        subjectId: markupId,
+        before: { text: row.text, status: row.status },
+        after: { text: after.text, status: after.status },
+        teamId: audience(version.container),
+      });
+    return (await views(db, [after], new Map([[version.id, version.number]])))[0]!;
+  });
+}
+
+export async function deleteMarkup(platform: Platform, actor: Member, markupId: string): Promise<void> {
+  await change(platform, actor.id, async ({ db }) => {
+    const { row } = await visibleMarkup(db, actor, markupId);
+    if (!row.draft) throw refused('published', 'A published markup stays; set its status to declined or settled instead.');
+    await db.delete(markups).where(eq(markups.id, markupId));
+  });
+}
+
+export async function publishMarkups(platform: Platform, actor: Member, versionId: string, markupIds: string[]): Promise<Markup[]> {
+  return change(platform, actor.id, async ({ db, record }) => {
+    const version = await visibleVersion(db, actor, versionId);
+    const rows = await db
+      .update(markups)
+      .set({ draft: false })
+      .where(and(eq(markups.versionId, versionId), eq(markups.authorId, actor.id), eq(markups.draft, true), inArray(markups.id, markupIds)))
+      .returning();
+    if (rows.length !== new Set(markupIds).size) throw refused('not-a-draft', 'Some of these are not drafts of yours any more. Nothing was published; reload and try again.');
+    for (const row of rows)
+      await record({
+        projectId: actor.projectId,
+        verb: 'markup published',
+        subjectType: 'markup',
+        subjectId: row.id,
+        after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
+        teamId: audience(version.container),
+      });
+    return views(db, rows, new Map([[version.id, version.number]]));
+  });
+}
+
+/** Published markups on any version of a container, for its kin. */
+export async function markupsOf(db: Db, actor: Member, where: { containerId: string } | { markupId: string }): Promise<Row[]> {
+  const condition = 'containerId' in where ? eq(markups.containerId, where.containerId) : eq(markups.id, where.markupId);
+  const rows = await db.select().from(markups).where(and(eq(markups.projectId, actor.projectId), published(actor), condition));
+  const visible = new Set((await visibleVersions(db, actor, rows.map(({ versionId }) => versionId))).map(({ id }) => id));
+  return rows.filter(({ versionId }) => visible.has(versionId));
+}

@@ -1,0 +1,76 @@
+import type { Grid } from '@kindred/core/people/rights';
+
+/** The roles that a new project starts with. */
+export const STARTER_ROLES: { name: string; grid: Grid }[] = [
+  {
+    name: 'Coordinator',
+    grid: {
+      project: ['see', 'change'],
+      people: ['see', 'add', 'change'],
+      naming: ['see', 'change', 'manage'],
+      register: ['see', 'add', 'change', 'delete', 'manage'],
+      markup: ['see', 'add', 'change'],
+      scene: ['see', 'add', 'change'],
+      issues: ['see', 'add', 'change', 'manage'],
+      review: ['see', 'add', 'manage'],
+      transmittal: ['see', 'add', 'manage'],
+    },
+  },
+  {
+    name: 'Author',
+    grid: {
+      project: ['see'],
+      people: ['see'],
+      naming: ['see'],
+      register: ['see', 'add', 'change'],
+      markup: ['see', 'add'],
+      scene: ['see', 'add'],
+      issues: ['see', 'add'],
+      review: ['see', 'add'],
+      transmittal: ['see', 'add'],
+    },
+  },
+  {
+    name: 'Reviewer',
+    grid: {
+      project: ['see'],
+      people: ['see'],
+      naming: ['see'],
+      register: ['see'],
+      markup: ['see', 'add'],
+      scene: ['see', 'add'],
+      issues: ['see', 'add'],
+      review: ['see'],
+      transmittal: ['see'],
+    },
+  },
+  {
+    name: 'Document controller',
+    grid: {
+      project: ['see'],
+      people: ['see', 'add'],
+      naming: ['see', 'change'],
+      register: ['see', 'add', 'change', 'manage'],
+      markup: ['see'],
+      scene: ['see'],
+      issues: ['see'],
+      review: ['see', 'add', 'manage'],
+      transmittal: ['see', 'add', 'manage'],
+    },
+  },
+  {
+    name: 'Client',
+    grid: { project: ['see'], people: ['see'], register: ['see'], scene: ['see'], issues: ['see', 'add'], review: ['see'], transmittal: ['see'] },
+  },
+];
+export const FOUNDER_ROLE = 'Coordinator';
+export const APPROVER_ROLE = 'Reviewer';
+
+export const STARTER_TEAMS = [
+  { name: 'Architecture', discipline: 'Architecture' },
+  { name: 'Structure', discipline: 'Structural engineering' },
+  { name: 'Services', discipline: 'Building services' },
+];
+
+/** Fixed, told apart with any kind of colour vision. */
+export const TEAM_COLOURS = ['#3F6188', '#B4502D', '#14706A', '#7A4FA3', '#B97A10', '#5B6B2F'];

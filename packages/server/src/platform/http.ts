@@ -1,0 +1,119 @@
+import type { AnyOperation, Body, Params, Query, Response } from '@kindred/contract/platform/operation';
+import { Router, type NextFunction, type Request, type Response as ExpressResponse } from 'express';
+import { authorise, type Actor, type Member } from './actor.ts';
+import { at } from './clock.ts';
+import { ProblemError } from './errors.ts';
+import type { Platform } from './services.ts';
+import { compileBody, compileText, fieldsOf } from './validation.ts';
+
+type ActorFor<O extends AnyOperation> = O['access'] extends 'public'
+  ? Actor | undefined
+  : O['access'] extends 'signed in'
+    ? Actor
+    : Member;
+
+export interface Call<O extends AnyOperation> {
+  params: Params<O> & Record<string, string>;
+  query: Query<O>;
+  body: Body<O>;
+  actor: Member & Actor;
+  request: Request;
+  response: ExpressResponse;
+}
+
+export interface Route {
+  operation: AnyOperation;
+  handle(call: Call<AnyOperation>): Promise<unknown>;
+}
+
+/** Binds an operation of the contract to what the server does for it. */
+export function route<O extends AnyOperation>(
+  operation: O,
+  handle: (call: Omit<Call<O>, 'actor'> & { actor: ActorFor<O> }) => Promise<Response<O> | void>,
+): Route {
+  return { operation, handle: handle as unknown as Route['handle'] };
+}
+
+/** Routes of all capabilities behind rights, validation of what comes in and goes out, and the one error shape. */
+export function apiRouter(platform: Platform, routes: readonly Route[]): Router {
+  const router = Router();
+  for (const { operation, handle } of routes) {
+    const params = compileText(operation.params);
+    const query = compileText(operation.query);
+    const body = compileBody(operation.body);
+    const answer = compileBody(operation.response);
+    router[operation.method](operation.path, (request, response, next) => {
+      const run = async (): Promise<void> => {
+        if (!params(request.params)) throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
+        const actor = (await authorise(platform.pool, request, operation.access)) as Member;
+        const asked = { ...request.query };
+        if (!query(asked)) throw invalid('query', fieldsOf(query.errors));
+        const sent: unknown = operation.body.type === 'null' ? null : request.body;
+        if (!body(sent)) throw invalid('body', fieldsOf(body.errors));
+        const result = await handle({
+          params: request.params as never,
+          query: asked as never,
+          body: sent as never,
+          actor,
+          request,
+          response,
+        });
+        if (operation.binary || response.headersSent) return;
+        if (operation.response.type === 'null') {
+          response.status(204).end();
+          return;
+        }
+        // Dates become text before the answer is held against the contract, as the reader will see it.
+        const text = JSON.stringify(result);
+        if (!answer(JSON.parse(text))) throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
+        response.type('json').send(text);
+      };
+      const moment = pretendedMoment(platform, request);
+      void (moment ? at(moment, run) : run()).catch(next);
+    });
+  }
+  return router;
+}
+
+function invalid(part: string, fields: ReturnType<typeof fieldsOf>): ProblemError {
+  const first = fields[0];
+  const detail = first ? `${first.path ? `“${first.path.replace(/^\//, '')}” ` : ''}${first.message}. Nothing was changed.` : 'Nothing was changed.';
+  return new ProblemError(400, 'invalid-request', `The ${part} of the request is not valid`, detail, fields);
+}
+
+function pretendedMoment({ config }: Platform, request: Request): Date | undefined {
+  const secret = config.demoClockSecret;
+  if (!secret || request.headers['x-demo-clock-secret'] !== secret) return undefined;
+  const moment = new Date(String(request.headers['x-demo-clock']));
+  return Number.isNaN(moment.getTime()) ? undefined : moment;
+}
+
+/** Every error leaves as problem details; what was not foreseen is logged and tells nothing of the inside. */
+export function problemHandler({ log }: Pick<Platform, 'log'>) {
+  return (error: unknown, request: Request, response: ExpressResponse, _next: NextFunction): void => {
+    void _next;
+    if (response.headersSent) {
+      response.destroy();
+      return;
+    }
+    const problem = asProblem(error);
+    if (problem.status >= 500) log.error({ err: error, path: request.path }, 'request failed');
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem.toProblem()));
+  };
+}
+
+function asProblem(error: unknown): ProblemError {
+  if (error instanceof ProblemError) return error;
+  const { type, status } = error as { type?: string; status?: number };
+  if (type === 'entity.too.large') return new ProblemError(413, 'too-large', 'Too much at once', 'The request is larger than 10 MB. Files go through uploads.');
+  if (type === 'entity.parse.failed') return new ProblemError(400, 'invalid-json', 'Not valid JSON', 'The body of the request could not be read. Nothing was changed.');
+  if (status && status >= 400 && status < 500) return new ProblemError(status, 'bad-request', 'Not a valid request', (error as Error).message);
+  if (isDatabaseAway(error))
+    return new ProblemError(503, 'database-away', 'The database cannot be reached', 'Nothing was changed. Try again in a moment.');
+  return new ProblemError(500, 'unexpected', 'Something went wrong on the server', 'Nothing was changed. Try again; if it happens again, tell whoever runs this installation.');
+}
+
+function isDatabaseAway(error: unknown): boolean {
+  const codes = [error, (error as { cause?: unknown }).cause].map((e) => (e as { code?: string } | undefined)?.code ?? '');
+  return codes.some((code) => /^(?:ECONNREFUSED|ECONNRESET|57P0[123]|08\w{3})$/.test(code));
+}

@@ -1,0 +1,66 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+
+export interface StoredBlob {
+  sha256: string;
+  size: number;
+}
+
+/** Blobs by their SHA-256: whole or absent, never changed. */
+export interface BlobStore {
+  putFile(source: string): Promise<StoredBlob>;
+  putBytes(bytes: Uint8Array): Promise<StoredBlob>;
+  read(sha256: string, range?: { start: number; end: number }): Readable;
+  readBytes(sha256: string, offset: number, length: number): Promise<Uint8Array>;
+  /** A path that other processes of this machine may read. */
+  localPath(sha256: string): string;
+}
+
+export class FolderStore implements BlobStore {
+  constructor(private readonly folder: string) {}
+
+  localPath(sha256: string): string {
+    if (!/^[a-f0-9]{64}$/.test(sha256)) throw new RangeError(`Not a SHA-256: ${sha256}`);
+    return path.join(this.folder, 'blobs', sha256.slice(0, 2), sha256);
+  }
+
+  /** Takes the file over: it is hashed, synced and renamed into place. */
+  async putFile(source: string): Promise<StoredBlob> {
+    const hash = createHash('sha256');
+    await pipeline(createReadStream(source, { highWaterMark: 1 << 20 }), hash);
+    const handle = await fs.open(source, 'r+');
+    const { size } = await handle.stat();
+    await handle.sync();
+    await handle.close();
+    const sha256 = hash.digest('hex');
+    const target = this.localPath(sha256);
+    await fs.mkdir(path.dirname(target), { recursive: true });
+    await fs.rename(source, target);
+    return { sha256, size };
+  }
+
+  async putBytes(bytes: Uint8Array): Promise<StoredBlob> {
+    const temporary = path.join(this.folder, 'temporary', randomUUID());
+    await fs.mkdir(path.dirname(temporary), { recursive: true });
+    await fs.writeFile(temporary, bytes);
+    return this.putFile(temporary);
+  }
+
+  read(sha256: string, range?: { start: number; end: number }): Readable {
+    return createReadStream(this.localPath(sha256), range);
+  }
+
+  async readBytes(sha256: string, offset: number, length: number): Promise<Uint8Array> {
+    const handle = await fs.open(this.localPath(sha256));
+    try {
+      const { buffer, bytesRead } = await handle.read(new Uint8Array(length), 0, length, offset);
+      return buffer.subarray(0, bytesRead);
+    } finally {
+      await handle.close();
+    }
+  }
+}

@@ -1,0 +1,104 @@
+import { next, type Transitions } from '@kindred/core/platform/machine';
+import { preparationTransitions, type Preparation, type PreparationAction } from '@kindred/core/register/states';
+import { eq } from 'drizzle-orm';
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
+import { replaceSheets } from '../drawing/service.ts';
+import { change } from '../platform/change.ts';
+import { blobs } from '../platform/schema.ts';
+import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
+import type { Platform } from '../platform/services.ts';
+import { containers, products, versions } from '../register/schema.ts';
+import { audience, markPreparation } from '../register/service.ts';
+import type { PreparationAnswer } from './messages.ts';
+import { PREPARE } from './queue.ts';
+import { PreparationRunner } from './runner.ts';
+
+/** Takes versions from the queue; safe to run twice, in any number of processes. */
+export async function startPreparation(platform: Platform): Promise<() => void> {
+  const { processes } = platform.config.preparation;
+  const idle = Array.from({ length: processes }, () => new PreparationRunner(platform.config.preparation));
+  const all = [...idle];
+  await platform.jobs.work<{ versionId: string }>(PREPARE, processes, async ({ versionId }) => {
+    const runner = idle.pop() ?? new PreparationRunner(platform.config.preparation);
+    try {
+      await prepareVersion(platform, runner, versionId);
+    } finally {
+      idle.push(runner);
+    }
+  });
+  return () => all.forEach((runner) => runner.stop());
+}
+
+async function versionWithContainer(db: Db, versionId: string) {
+  const [row] = await db
+    .select({ version: versions, container: containers })
+    .from(versions)
+    .innerJoin(containers, eq(containers.id, versions.containerId))
+    .where(eq(versions.id, versionId));
+  return row;
+}
+
+async function prepareVersion(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
+  const row = await versionWithContainer(platform.db, versionId);
+  if (!row) return;
+  const { version } = row;
+  let state: Preparation = version.preparation;
+  const move = async (action: PreparationAction, note = '', also?: (db: Db) => Promise<number>): Promise<void> => {
+    const after = next(preparationTransitions as Transitions<Preparation, PreparationAction>, state, action);
+    if (!after) return;
+    state = after;
+    await change(platform, null, async ({ db, record }) => {
+      const sheets = (await also?.(db)) ?? 0;
+      await markPreparation(db, versionId, after, note, sheets);
+      const current = await versionWithContainer(db, versionId);
+      if (!current) return;
+      await record({
+        projectId: version.projectId,
+        verb: `preparation ${after}`,
+        subjectType: 'version',
+        subjectId: version.containerId,
+        after: { version: version.number, ...(note && { note }) },
+        teamId: audience(current.container),
+      });
+    });
+  };
+  await move('check');
+  const output = await fs.mkdtemp(path.join(os.tmpdir(), 'kindred-'));
+  try {
+    let preparing: Promise<void> = Promise.resolve();
+    const answer = await runner.run({ kind: version.kind, path: platform.store.localPath(version.sha256), output }, () => {
+      preparing = move('prepare');
+    });
+    await preparing;
+    if (answer.state === 'ready') await finish(platform, versionId, output, answer, move);
+    else if (answer.state === 'failed') await move('fail', answer.note);
+  } finally {
+    await fs.rm(output, { recursive: true, force: true });
+  }
+}
+
+async function finish(
+  platform: Platform,
+  versionId: string,
+  output: string,
+  answer: Extract<PreparationAnswer, { state: 'ready' }>,
+  move: (action: PreparationAction, note: string, also: (db: Db) => Promise<number>) => Promise<void>,
+): Promise<void> {
+  const stored: { product: string; sha256: string; size: number }[] = [];
+  for (const product of answer.products) {
+    // Read and written anew: the temporary folder may lie on another disk than the store.
+    stored.push({ product, ...(await platform.store.putBytes(await fs.readFile(path.join(output, product)))) });
+  }
+  await move('finish', answer.note, async (db) => {
+    await db.delete(products).where(eq(products.versionId, versionId));
+    for (const { product, sha256, size } of stored) {
+      await db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
+      await db.insert(products).values({ versionId, product, sha256 });
+    }
+    await replaceSheets(db, versionId, answer.sheets);
+    return answer.sheets.length;
+  });
+}

@@ -1,0 +1,44 @@
+import { createCanvas } from '@napi-rs/canvas';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import type { FoundSheet } from '../drawing/service.ts';
+
+const PDFJS = path.dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+
+/** Opens a PDF without running anything in it; rejects with PasswordException or InvalidPDFException. */
+export async function openPdf(data: Uint8Array) {
+  const pdf = await getDocument({
+    data,
+    isEvalSupported: false,
+    useSystemFonts: false,
+    standardFontDataUrl: `${PDFJS}/standard_fonts/`,
+    cMapUrl: `${PDFJS}/cmaps/`,
+    cMapPacked: true,
+    wasmUrl: `${PDFJS}/wasm/`,
+    verbosity: 0,
+  }).promise;
+  return {
+    async sheets(): Promise<FoundSheet[]> {
+      const labels = (await pdf.getPageLabels()) ?? [];
+      const sheets: FoundSheet[] = [];
+      for (let page = 1; page <= pdf.numPages; page++) {
+        const loaded = await pdf.getPage(page);
+        const { width, height } = loaded.getViewport({ scale: 1 });
+        const label = labels[page - 1];
+        sheets.push({ page, label: label && label !== String(page) ? label : `Sheet ${page}`, width, height });
+        loaded.cleanup();
+      }
+      return sheets;
+    },
+    /** PNG of the first page within a square of `side` pixels. */
+    async drawFirstPage(side: number): Promise<Uint8Array> {
+      const page = await pdf.getPage(1);
+      const { width, height } = page.getViewport({ scale: 1 });
+      const viewport = page.getViewport({ scale: side / Math.max(width, height) });
+      const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
+      await page.render({ canvas: canvas as never, canvasContext: canvas.getContext('2d') as never, viewport, background: '#FFFFFF' }).promise;
+      return canvas.encode('png');
+    },
+  };
+}

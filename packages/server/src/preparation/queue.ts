@@ -1,0 +1,2 @@
+/** Queue of versions that wait to be prepared. */
+export const PREPARE = 'prepare-version';

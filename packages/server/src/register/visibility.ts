@@ -1,0 +1,18 @@
+import { allows } from '@kindred/core/people/rights';
+import { and, eq, isNull, ne, or, type SQL } from 'drizzle-orm';
+import type { Member } from '../platform/actor.ts';
+import { containers } from './schema.ts';
+
+/**
+ * The one condition that every query over containers carries: work in progress is for its own team,
+ * the intake for those who manage the register and for whoever delivered.
+ */
+export function visibleTo(actor: Member): SQL | undefined {
+  const inProject = eq(containers.projectId, actor.projectId);
+  if (actor.standing.administrator) return inProject;
+  const team = actor.teamId ? eq(containers.teamId, actor.teamId) : undefined;
+  const own = or(ne(containers.state, 'work in progress'), isNull(containers.teamId), team);
+  const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
+  const intake = manages ? undefined : or(eq(containers.atIntake, false), eq(containers.deliveredBy, actor.id));
+  return and(inProject, own, intake);
+}

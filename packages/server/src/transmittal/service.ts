@@ -1,0 +1,176 @@
+import { allows } from '@kindred/core/people/rights';
+import type { Transmittal } from '@kindred/contract/transmittal/transmittal';
+import { and, desc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import { personsById } from '../identity/persons.ts';
+import { contacts, contactsOfParties } from '../people/service.ts';
+import type { Member } from '../platform/actor.ts';
+import { change } from '../platform/change.ts';
+import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
+import { found, notAllowed, refused } from '../platform/errors.ts';
+import { nextNumber } from '../platform/numbering.ts';
+import type { Platform } from '../platform/services.ts';
+import { allVisible, currentNumbers } from '../register/service.ts';
+import { receipts, transmittalFiles, transmittals } from './schema.ts';
+
+type Row = typeof transmittals.$inferSelect;
+
+/** Senders, recipients, and those who manage transmittals. */
+const visibleTo = (actor: Member) => {
+  const inProject = eq(transmittals.projectId, actor.projectId);
+  if (allows(actor.standing, { kind: 'transmittal', action: 'manage' })) return inProject;
+  const received = sql`exists (select 1 from ${receipts} where ${receipts.transmittalId} = ${transmittals.id} and ${receipts.userId} = ${actor.id})`;
+  return and(inProject, or(eq(transmittals.senderId, actor.id), received));
+};
+
+async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]> {
+  if (!rows.length) return [];
+  const ids = rows.map(({ id }) => id);
+  const files = await db.select().from(transmittalFiles).where(inArray(transmittalFiles.transmittalId, ids)).orderBy(transmittalFiles.code);
+  const received = await db.select().from(receipts).where(inArray(receipts.transmittalId, ids));
+  const persons = await personsById(db, [...rows.map(({ senderId }) => senderId), ...received.map(({ userId }) => userId)]);
+  const current = await currentNumbers(db, files.map(({ containerId }) => containerId));
+  const manages = allows(actor.standing, { kind: 'transmittal', action: 'manage' });
+  return rows.map(({ projectId, senderId, sentAt, ...row }): Transmittal => {
+    void projectId;
+    const seesAll = senderId === actor.id || manages || row.recipientsSeeEachOther;
+    return {
+      ...row,
+      sender: persons.get(senderId)!,
+      sentAt: sentAt.toISOString(),
+      files: files
+        .filter(({ transmittalId }) => transmittalId === row.id)
+        .map(({ transmittalId, ...file }) => {
+          void transmittalId;
+          return { ...file, superseded: (current.get(file.containerId) ?? 0) > file.versionNumber };
+        }),
+      receipts: received
+        .filter(({ transmittalId, userId }) => transmittalId === row.id && (seesAll || userId === actor.id))
+        .map(({ userId, party, ...at }) => ({
+          person: persons.get(userId)!,
+          party,
+          receivedAt: at.receivedAt.toISOString(),
+          openedAt: at.openedAt?.toISOString() ?? null,
+          downloadedAt: at.downloadedAt?.toISOString() ?? null,
+          acknowledgedAt: at.acknowledgedAt?.toISOString() ?? null,
+        }))
+        .sort((a, b) => a.person.name.localeCompare(b.person.name)),
+    };
+  });
+}
+
+export async function listTransmittals({ db }: Platform, actor: Member): Promise<Transmittal[]> {
+  return views(db, actor, await db.select().from(transmittals).where(visibleTo(actor)).orderBy(desc(transmittals.number)).limit(500));
+}
+
+async function visibleRow(db: Db, actor: Member, transmittalId: string): Promise<Row> {
+  return found(await db.select().from(transmittals).where(and(visibleTo(actor), eq(transmittals.id, transmittalId))), 'transmittal');
+}
+
+export interface TransmittalToSend {
+  title: string;
+  reason: Row['reason'];
+  message?: string;
+  versionIds: string[];
+  personIds: string[];
+  partyIds: string[];
+  recipientsSeeEachOther: boolean;
+}
+
+export async function sendTransmittal(platform: Platform, actor: Member, wanted: TransmittalToSend): Promise<Transmittal> {
+  const { projectId } = actor;
+  const { title, reason, message, recipientsSeeEachOther } = wanted;
+  return change(platform, actor.id, async ({ db, record, tell }) => {
+    const people = await contacts(db, projectId, wanted.personIds);
+    if (people.length !== new Set(wanted.personIds).size) throw refused('not-a-member', 'A recipient is not in this project. Nothing was sent.');
+    const byId = new Map([...people, ...(await contactsOfParties(db, projectId, wanted.partyIds))].map((contact) => [contact.id, contact]));
+    if (!byId.size) throw refused('no-recipients', 'There is nobody to send to: choose people, or a company with people in this project. Nothing was sent.');
+    const versions = await allVisible(db, actor, wanted.versionIds);
+    const foreign = versions.find(({ container }) => container.state === 'work in progress' && container.teamId !== actor.teamId);
+    if (foreign) throw notAllowed(`“${foreign.container.code}” is another team's work in progress. Nothing was sent.`);
+    const number = await nextNumber(db, 'transmittals', projectId);
+    const [row] = await db
+      .insert(transmittals)
+      .values({ projectId, number, title, reason, message: message ?? '', recipientsSeeEachOther, senderId: actor.id, sentAt: now() })
+      .returning();
+    await db.insert(transmittalFiles).values(
+      versions.map(({ id, containerId, container, title, revision, status, number, fileName, size, sha256 }) => ({
+        transmittalId: row!.id,
+        versionId: id,
+        containerId,
+        code: container.code,
+        title,
+        revision,
+        status,
+        versionNumber: number,
+        fileName,
+        size,
+        sha256,
+      })),
+    );
+    await db.insert(receipts).values([...byId.values()].map(({ id, party }) => ({ transmittalId: row!.id, userId: id, party, receivedAt: now() })));
+    await record({ projectId, verb: 'sent', subjectType: 'transmittal', subjectId: row!.id, after: { number, title, files: versions.length, recipients: byId.size } });
+    await tell({
+      to: [...byId.values()],
+      projectId,
+      text: `Transmittal ${number} from ${actor.name}: ${title}`,
+      link: `/projects/${projectId}/transmittals/${row!.id}`,
+      letter: `${message ?? ''}\n\n${versions.length} file(s), ${reason}.`,
+    });
+    return (await views(db, actor, [row!]))[0]!;
+  });
+}
+
+type Mark = 'openedAt' | 'downloadedAt' | 'acknowledgedAt';
+const VERBS: Record<Mark, string> = { openedAt: 'opened', downloadedAt: 'downloaded', acknowledgedAt: 'acknowledged' };
+
+/** Records the first time that a recipient does something; others leave no trace. */
+async function mark(platform: Platform, actor: Member, transmittalId: string, column: Mark): Promise<void> {
+  await change(platform, actor.id, async ({ db, record }) => {
+    const rows = await db
+      .update(receipts)
+      .set({ [column]: now() })
+      .where(and(eq(receipts.transmittalId, transmittalId), eq(receipts.userId, actor.id), isNull(receipts[column])))
+      .returning();
+    if (rows.length) await record({ projectId: actor.projectId, verb: VERBS[column], subjectType: 'transmittal', subjectId: transmittalId, after: { by: actor.name } });
+  });
+}
+
+export async function showTransmittal(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
+  await visibleRow(platform.db, actor, transmittalId);
+  await mark(platform, actor, transmittalId, 'openedAt');
+  return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
+}
+
+export async function acknowledgeTransmittal(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
+  await visibleRow(platform.db, actor, transmittalId);
+  await mark(platform, actor, transmittalId, 'openedAt');
+  await mark(platform, actor, transmittalId, 'acknowledgedAt');
+  return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
+}
+
+export async function transmittalToDownload(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
+  const row = await visibleRow(platform.db, actor, transmittalId);
+  return (await views(platform.db, actor, [row]))[0]!;
+}
+
+export const markDownloaded = (platform: Platform, actor: Member, transmittalId: string): Promise<void> => mark(platform, actor, transmittalId, 'downloadedAt');
+
+/** Transmittals that a person received and has not opened. */
+export async function unopenedTransmittals(db: Db, personId: string, projectIds: string[]): Promise<Map<string, number>> {
+  if (!projectIds.length) return new Map();
+  const rows = await db
+    .select({ projectId: transmittals.projectId, n: sql<number>`count(*)::int` })
+    .from(receipts)
+    .innerJoin(transmittals, eq(transmittals.id, receipts.transmittalId))
+    .where(and(eq(receipts.userId, personId), isNull(receipts.openedAt), inArray(transmittals.projectId, projectIds)))
+    .groupBy(transmittals.projectId);
+  return new Map(rows.map(({ projectId, n }) => [projectId, n]));
+}
+
+export async function transmittalsOf(db: Db, actor: Member, containerIds: string[]): Promise<Row[]> {
+  if (!containerIds.length) return [];
+  const links = await db.select().from(transmittalFiles).where(inArray(transmittalFiles.containerId, containerIds));
+  if (!links.length) return [];
+  return db.select().from(transmittals).where(and(visibleTo(actor), inArray(transmittals.id, links.map(({ transmittalId }) => transmittalId))));
+}
