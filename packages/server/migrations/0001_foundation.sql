@@ -44,7 +44,6 @@ CREATE TABLE "users" (
 	"password_hash" text,
 	"invitation_hash" text,
 	"installation_administrator" boolean DEFAULT false NOT NULL,
-	"demo_about" text,
 	"created_at" timestamp (3) with time zone NOT NULL,
 	CONSTRAINT "users_email_unique" UNIQUE("email")
 );

@@ -13,4 +13,6 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const)
     stopping = true;
     void server.close().finally(() => process.exit(0));
   });
+// Started by another program: it is gone, so are we.
+process.on('disconnect', () => void server.close().finally(() => process.exit(0)));
 process.on('unhandledRejection', (error) => server.platform.log.error({ err: error }, 'unhandled rejection'));

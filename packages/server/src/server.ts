@@ -28,6 +28,7 @@ import { FolderStore } from './platform/storage.ts';
 import { VERSION } from './platform/version.ts';
 import { portfolioRoutes } from './portfolio/routes.ts';
 import { startPreparation } from './preparation/jobs.ts';
+import { PDFJS } from './preparation/pdfjs.ts';
 import { PREPARE } from './preparation/queue.ts';
 import { registerRoutes } from './register/routes.ts';
 import { uploadHandler } from './register/uploads.ts';
@@ -84,6 +85,7 @@ function application(platform: Platform): Express {
   app.use('/api', express.json({ limit: '10mb' }), apiRouter(platform, routesOf(platform)), (_request, _response, next) => {
     next(new ProblemError(404, 'not-found', 'Not found', 'The API has nothing at this address. See /api/openapi.json.'));
   });
+  for (const part of ['cmaps', 'standard_fonts', 'wasm']) app.use(`/pdfjs/${part}`, express.static(path.join(PDFJS, part), { maxAge: '1d' }));
   if (config.webFolder) serveWeb(app, config.webFolder);
   app.use(problemHandler(platform));
   return app;

@@ -30,7 +30,6 @@ export interface NewPerson {
   email: string;
   passwordHash?: string;
   installationAdministrator?: boolean;
-  demoAbout?: string;
 }
 
 export async function insertPerson(db: Db, person: NewPerson): Promise<typeof users.$inferSelect> {

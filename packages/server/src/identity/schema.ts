@@ -10,8 +10,6 @@ export const users = pgTable('users', {
   passwordHash: text('password_hash'),
   invitationHash: text('invitation_hash'),
   installationAdministrator: boolean('installation_administrator').notNull().default(false),
-  /** A line on the sign-in card of a demo installation. */
-  demoAbout: text('demo_about'),
   createdAt: moment('created_at').notNull(),
 });
 

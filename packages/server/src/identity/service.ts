@@ -7,7 +7,8 @@ import { now } from '../platform/clock.ts';
 import { found, ProblemError, refused } from '../platform/errors.ts';
 import { mails } from '../platform/schema.ts';
 import type { Platform } from '../platform/services.ts';
-import { insertPerson, type NewPerson } from './persons.ts';
+import { introductions } from '../people/service.ts';
+import { insertPerson } from './persons.ts';
 import { notices, sessions, tokens, users } from './schema.ts';
 
 const SESSION_DAYS = 30;
@@ -46,18 +47,17 @@ export async function signIn(platform: Platform, email: string, password: string
 
 export async function signInAsDemo(platform: Platform, email: string): Promise<OpenedSession> {
   const [user] = await platform.db.select().from(users).where(eq(users.email, email.toLowerCase()));
-  if (!platform.config.demo || !user?.demoAbout) throw wrong();
+  if (!platform.config.demo || !user) throw wrong();
   return openSession(platform, user);
 }
 
 export async function showSignIn({ db, config }: Platform) {
   const [anyone] = await db.select({ id: users.id }).from(users).limit(1);
-  const people = config.demo
-    ? await db.select().from(users).where(sql`${users.demoAbout} is not null`).orderBy(users.createdAt, users.name)
-    : [];
+  const people = config.demo ? await db.select().from(users).orderBy(users.createdAt, users.name).limit(24) : [];
+  const about = await introductions(db, people.map(({ id }) => id));
   return {
     firstPerson: !anyone,
-    demoPeople: people.map(({ email, name, initials, colour, demoAbout }) => ({ email, name, initials, colour, about: demoAbout ?? '' })),
+    demoPeople: people.map(({ id, email, name, initials, colour }) => ({ email, name, initials, colour, about: about.get(id) ?? '' })),
   };
 }
 
@@ -114,9 +114,4 @@ export async function listNotices({ db }: Platform, actor: Actor) {
 
 export async function readNotices({ db }: Platform, actor: Actor, upTo: number): Promise<void> {
   await db.update(notices).set({ readAt: now() }).where(and(eq(notices.userId, actor.id), lte(notices.id, upTo), isNull(notices.readAt)));
-}
-
-/** For loading a demo into an empty database: its people, who sign in by a card. */
-export async function seedDemoPeople({ db }: Platform, people: NewPerson[]): Promise<void> {
-  for (const person of people) await insertPerson(db, person);
 }

@@ -202,3 +202,15 @@ export async function liveEntry({ db }: Platform, personId: string, projectId: s
   const [row] = await db.select().from(members).where(and(eq(members.projectId, projectId), eq(members.userId, personId)));
   return row && { teamId: row.teamId, seesAllTeams: row.administrator };
 }
+
+/** “Company · roles” of each person's first project. */
+export async function introductions(db: Db, personIds: string[]): Promise<Map<string, string>> {
+  if (!personIds.length) return new Map();
+  const { rows } = await db.execute(sql`
+    select distinct on (m.user_id) m.user_id as id, p.name as party,
+           (select string_agg(r.name, ', ' order by r.name) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id) as roles
+    from members m left join parties p on p.id = m.party_id
+    where m.user_id in ${personIds}
+    order by m.user_id, m.added_at`);
+  return new Map(rows.map(({ id, party, roles }) => [String(id), [party, roles].filter(Boolean).join(' · ')]));
+}

@@ -1,10 +1,7 @@
 import { createCanvas } from '@napi-rs/canvas';
-import { createRequire } from 'node:module';
-import path from 'node:path';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { FoundSheet } from '../drawing/service.ts';
-
-const PDFJS = path.dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+import { PDFJS } from './pdfjs.ts';
 
 /** Opens a PDF without running anything in it; rejects with PasswordException or InvalidPDFException. */
 export async function openPdf(data: Uint8Array) {

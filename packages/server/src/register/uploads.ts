@@ -4,6 +4,7 @@ import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import { and, eq } from 'drizzle-orm';
 import type { Request, RequestHandler } from 'express';
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
@@ -28,6 +29,7 @@ export function uploadHandler(platform: Platform): RequestHandler {
     relativeLocation: true,
     datastore: new FileStore({ directory: folder }),
     maxSize: platform.config.maxUploadBytes,
+    allowedOrigins: [platform.config.publicUrl],
     namingFunction: () => randomBytes(16).toString('hex'),
     async onUploadFinish(_request, upload) {
       const { sha256, size } = await platform.store.putFile(path.join(folder, upload.id));
@@ -37,20 +39,34 @@ export function uploadHandler(platform: Platform): RequestHandler {
       return {};
     },
     async onUploadCreate(_request, upload) {
-      const { projectId, userId, fileName } = upload.metadata as Record<string, string>;
-      await platform.db.insert(uploads).values({ id: upload.id, projectId: projectId!, userId: userId!, fileName: fileName!, size: upload.size ?? 0, createdAt: now() });
-      return { metadata: upload.metadata };
+      const admission = admissions.getStore()!;
+      await platform.db.insert(uploads).values({ ...admission, id: upload.id, size: upload.size ?? 0, createdAt: now() });
+      return {};
+    },
+    onResponseError(_request, error) {
+      if ('status_code' in error) return undefined;
+      platform.log.error({ err: error }, 'upload failed');
+      const problem = new ProblemError(500, 'upload-failed', 'The upload was interrupted', 'What has arrived is kept. Try again to go on from there.').toProblem();
+      return { status_code: 500, body: JSON.stringify(problem) };
     },
   });
   return (request, response, next) => {
     void admit(platform, request)
-      .then(() => tus.handle(request, response))
+      .then((admission) => admissions.run(admission, () => tus.handle(request, response)))
       .catch(next);
   };
 }
 
-async function admit(platform: Platform, request: Request): Promise<void> {
-  if (request.method === 'OPTIONS') return;
+/** Who sends which file: found out before the protocol runs, used when it creates the upload. */
+interface Admission {
+  projectId: string;
+  userId: string;
+  fileName: string;
+}
+const admissions = new AsyncLocalStorage<Admission | undefined>();
+
+async function admit(platform: Platform, request: Request): Promise<Admission | undefined> {
+  if (request.method === 'OPTIONS') return undefined;
   if (request.method === 'POST') {
     const metadata = parseMetadata(request.headers['upload-metadata']);
     const projectId = metadata.projectId ?? '';
@@ -62,9 +78,7 @@ async function admit(platform: Platform, request: Request): Promise<void> {
     if (size === 0) throw refused('empty-file', `“${fileName}” is empty. Nothing was uploaded; check the file where it was made.`);
     if (size > platform.config.maxUploadBytes)
       throw new ProblemError(413, 'too-large', 'File too large', `“${fileName}” is larger than this installation accepts (${Math.floor(platform.config.maxUploadBytes / 2 ** 20)} MB).`);
-    // What the client claims about itself is replaced by what we know.
-    request.headers['upload-metadata'] = encodeMetadata({ projectId, userId: member.id, fileName });
-    return;
+    return { projectId, userId: member.id, fileName };
   }
   const id = /\/([a-f0-9]{32})$/.exec(request.originalUrl.split('?')[0]!)?.[1];
   const actor = await authorise(platform.pool, request, 'signed in');
@@ -73,12 +87,10 @@ async function admit(platform: Platform, request: Request): Promise<void> {
   request.params.projectId = upload.projectId;
   const member = (await authorise(platform.pool, request, 'member')) as Member;
   if (!allows(member.standing, { kind: 'register', action: 'add' })) throw notAllowed('You may no longer deliver files to this project.');
+  return undefined;
 }
 
 function parseMetadata(header: string | string[] | undefined): Record<string, string> {
   const pairs = String(header ?? '').split(',').map((pair) => pair.trim().split(' '));
   return Object.fromEntries(pairs.map(([key = '', value = '']) => [key, Buffer.from(value, 'base64').toString('utf8')]));
 }
-
-const encodeMetadata = (metadata: Record<string, string>): string =>
-  Object.entries(metadata).map(([key, value]) => `${key} ${Buffer.from(value).toString('base64')}`).join(',');

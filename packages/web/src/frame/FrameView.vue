@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
+import { RouterLink, RouterView, useRoute } from 'vue-router';
+import { Link2, LogOut, Search } from '@lucide/vue';
+import { useSession } from '../identity/store.ts';
+import { useLive } from '../platform/live.ts';
+import PersonBadge from '../platform/PersonBadge.vue';
+import { useProject } from '../portfolio/store.ts';
+import BellMenu from './BellMenu.vue';
+import JumpBox from './JumpBox.vue';
+import { useKin } from './kin.ts';
+import KinDrawer from './KinDrawer.vue';
+import ProjectSwitcher from './ProjectSwitcher.vue';
+import { STAGES, stageOf } from './stages.ts';
+
+const route = useRoute();
+const session = useSession();
+const project = useProject();
+const live = useLive();
+const kin = useKin();
+const jumping = ref(false);
+
+const stage = computed(() => stageOf(String(route.name)));
+const views = computed(() => (stage.value?.views ?? []).filter(({ needs }) => project.may(needs, 'see')));
+const unknown = computed(() => project.projectId && project.error);
+
+watch(
+  () => project.projectId,
+  (projectId) => {
+    kin.select(null);
+    if (projectId) live.enter(projectId);
+  },
+  { immediate: true },
+);
+watch(
+  () => [project.view?.project.name, stage.value?.word],
+  ([name, word]) => void (document.title = [word, name, 'Kindred Sheet'].filter(Boolean).join(' · ')),
+  { immediate: true },
+);
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault();
+    jumping.value = true;
+  } else if (event.key.toLowerCase() === 'k' && !event.ctrlKey && !event.metaKey && !event.altKey && !typing(event.target)) kin.toggle();
+});
+</script>
+
+<template>
+  <div class="frame" :class="{ 'with-project': project.projectId }">
+    <header class="top">
+      <RouterLink class="home" to="/" title="All projects"><img src="/mark.svg" alt="Kindred Sheet" width="24" height="24" /></RouterLink>
+      <ProjectSwitcher />
+      <button v-if="project.projectId" class="jump" @click="jumping = true">
+        <Search :size="14" /> <span>Jump to a container, sheet, issue, person or place</span> <kbd>Ctrl K</kbd>
+      </button>
+      <span class="spread" />
+      <span v-if="!live.connected" class="sign caution">Offline: what you see may be old</span>
+      <span class="present" aria-label="Who is here"><PersonBadge v-for="person in live.present" :key="person.id" :person="person" /></span>
+      <BellMenu />
+      <el-dropdown v-if="session.me" trigger="click">
+        <button class="me" :aria-label="`Signed in as ${session.me.name}`"><PersonBadge :person="session.me" named /></button>
+        <template #dropdown>
+          <el-dropdown-menu>
+            <el-dropdown-item @click="$router.push('/me')">Me and my tokens</el-dropdown-item>
+            <el-dropdown-item @click="$router.push('/outbox')">Simulated outbox</el-dropdown-item>
+            <el-dropdown-item @click="$router.push('/help/api')">API</el-dropdown-item>
+            <el-dropdown-item divided @click="session.end()"><LogOut :size="14" style="margin-right: 6px" /> Sign out</el-dropdown-item>
+          </el-dropdown-menu>
+        </template>
+      </el-dropdown>
+    </header>
+    <nav v-if="project.projectId" class="rail" aria-label="Stages of the work">
+      <RouterLink
+        v-for="item in STAGES"
+        :key="item.word"
+        :to="{ name: item.views[0]!.route, params: { projectId: project.projectId } }"
+        class="stage"
+        :class="{ here: item === stage }"
+      >
+        <component :is="item.icon" :size="18" :stroke-width="1.5" />
+        <span>{{ item.word }}</span>
+        <b v-if="project.view && item.waiting(project.view.waiting)" title="waiting for you">{{ item.waiting(project.view.waiting) }}</b>
+      </RouterLink>
+    </nav>
+    <div v-if="project.projectId" class="views">
+      <RouterLink
+        v-for="view in views"
+        :key="view.route"
+        :to="{ name: view.route, params: { projectId: project.projectId } }"
+        :class="{ here: route.name === view.route || view.also?.includes(String(route.name)) }"
+      >
+        {{ view.word }}
+      </RouterLink>
+      <span class="spread" />
+      <button class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()"><Link2 :size="14" /> Kin <kbd>K</kbd></button>
+    </div>
+    <main class="work">
+      <div v-if="unknown" class="page">
+        <div class="empty">
+          <h2>There is no such project, or you are not in it</h2>
+          <p><RouterLink to="/">See your projects</RouterLink></p>
+        </div>
+      </div>
+      <RouterView v-else :key="project.projectId" />
+    </main>
+    <KinDrawer v-if="project.projectId && kin.open" />
+    <JumpBox v-if="jumping" @close="jumping = false" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  height: 100%;
+  display: grid;
+  grid-template: 44px 1fr / 1fr;
+  grid-template-areas: 'top' 'work';
+}
+.frame.with-project {
+  grid-template: 44px 34px 1fr / 72px 1fr auto;
+  grid-template-areas: 'top top top' 'rail views views' 'rail work kin';
+}
+.top {
+  grid-area: top;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 14px 0 24px;
+  border-bottom: 1px solid var(--hairline);
+  background: var(--sheet);
+}
+.home {
+  display: flex;
+}
+.jump {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  height: 28px;
+  padding: 0 8px;
+  border: 1px solid var(--hairline);
+  border-radius: 3px;
+  background: var(--paper);
+  color: var(--graphite);
+  font: inherit;
+  font-size: 12px;
+  cursor: text;
+  min-width: 0;
+}
+.jump span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+kbd {
+  font: 10.5px var(--mono);
+  border: 1px solid var(--hairline);
+  border-radius: 3px;
+  padding: 0 4px;
+  color: var(--graphite);
+  background: var(--sheet);
+}
+.present {
+  display: flex;
+  gap: 2px;
+}
+.me {
+  border: 0;
+  background: none;
+  font: inherit;
+  cursor: pointer;
+  padding: 4px;
+  color: var(--ink);
+}
+.rail {
+  grid-area: rail;
+  border-right: 1px solid var(--hairline);
+  display: flex;
+  flex-direction: column;
+}
+.stage {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  gap: 4px;
+  padding: 13px 0 10px;
+  color: var(--graphite);
+  font-size: 12px;
+  border-bottom: 1px solid var(--hairline);
+}
+.stage:hover {
+  text-decoration: none;
+  background: var(--wash);
+}
+.stage.here {
+  background: var(--sheet);
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 3px 0 var(--action);
+}
+.stage b {
+  position: absolute;
+  top: 6px;
+  right: 10px;
+  min-width: 17px;
+  padding: 0 4px;
+  font: 600 10.5px/17px var(--mono);
+  text-align: center;
+  color: #fff;
+  background: var(--needs-you);
+  border-radius: 3px;
+}
+.views {
+  grid-area: views;
+  display: flex;
+  align-items: stretch;
+  gap: 22px;
+  padding: 0 14px 0 22px;
+  border-bottom: 1px solid var(--hairline);
+}
+.views a {
+  display: flex;
+  align-items: center;
+  color: var(--graphite);
+}
+.views a.here {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 -2px var(--action);
+}
+.kin-toggle {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--graphite);
+  cursor: pointer;
+}
+.kin-toggle[aria-pressed='true'] {
+  color: var(--ink);
+}
+.work {
+  grid-area: work;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+}
+@media (max-width: 700px) {
+  .jump span,
+  .jump kbd,
+  .present {
+    display: none;
+  }
+  .frame.with-project {
+    grid-template-columns: 54px 1fr 0;
+  }
+}
+</style>

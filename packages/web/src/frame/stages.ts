@@ -1,0 +1,69 @@
+import type { ProjectView } from '@kindred/contract/portfolio/portfolio';
+import type { Kind } from '@kindred/core/people/rights';
+import { ArrowLeftRight, Drill, MessagesSquare, ScanEye, Send } from '@lucide/vue';
+import type { Component } from 'vue';
+
+export interface StageView {
+  word: string;
+  route: string;
+  needs: Kind;
+  manage?: boolean;
+  /** Other routes that belong to this view. */
+  also?: string[];
+}
+export interface Stage {
+  word: string;
+  icon: Component;
+  views: StageView[];
+  waiting(counts: ProjectView['waiting']): number;
+}
+
+/** The five stages of the work, in its order: the five places of the application. */
+export const STAGES: Stage[] = [
+  {
+    word: 'Set up',
+    icon: Drill,
+    views: [
+      { word: 'Project', route: 'details', needs: 'project' },
+      { word: 'People', route: 'people', needs: 'people' },
+      { word: 'Naming', route: 'naming', needs: 'register' },
+    ],
+    waiting: () => 0,
+  },
+  {
+    word: 'Exchange',
+    icon: ArrowLeftRight,
+    views: [
+      { word: 'Register', route: 'register', needs: 'register', also: ['container'] },
+      { word: 'Intake', route: 'intake', needs: 'register' },
+    ],
+    waiting: ({ intake }) => intake,
+  },
+  {
+    word: 'Examine',
+    icon: ScanEye,
+    views: [
+      { word: 'Sheets', route: 'sheets', needs: 'register' },
+      { word: 'Scene', route: 'scene', needs: 'scene' },
+      { word: 'Viewpoints', route: 'viewpoints', needs: 'scene' },
+    ],
+    waiting: () => 0,
+  },
+  {
+    word: 'Resolve',
+    icon: MessagesSquare,
+    views: [
+      { word: 'Issues', route: 'issues', needs: 'issues', also: ['issue'] },
+      { word: 'Reviews', route: 'reviews', needs: 'review', also: ['review'] },
+    ],
+    waiting: ({ issues, reviews }) => issues + reviews,
+  },
+  {
+    word: 'Send',
+    icon: Send,
+    views: [{ word: 'Transmittals', route: 'transmittals', needs: 'transmittal', also: ['transmittal'] }],
+    waiting: ({ transmittals }) => transmittals,
+  },
+];
+
+export const stageOf = (route: string): Stage | undefined => STAGES.find(({ views }) => views.some((view) => view.route === route || view.also?.includes(route)));

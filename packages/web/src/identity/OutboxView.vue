@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { listOutbox } from '@kindred/contract/identity/identity';
+import { useQuery } from '@pinia/colada';
+import dayjs from 'dayjs';
+import { RouterLink } from 'vue-router';
+import EmptyPlace from '../platform/EmptyPlace.vue';
+import { call } from '../platform/api.ts';
+
+const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox), staleTime: 0 });
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <h1>Simulated outbox</h1>
+      <span class="quiet">Mail that would have been sent to you. Installation administrators see all of it.</span>
+    </div>
+    <EmptyPlace v-if="mails && !mails.length" title="No mail yet">When somebody asks you something, the letter stands here.</EmptyPlace>
+    <article v-for="mail in mails" :key="mail.id" class="mail">
+      <div class="row">
+        <b>{{ mail.subject }}</b><span class="spread" /><span class="mono quiet">{{ mail.to }}</span><time class="mono quiet">{{ dayjs(mail.sentAt).format('D MMM YYYY, HH:mm') }}</time>
+      </div>
+      <p class="text">{{ mail.text }}</p>
+      <RouterLink v-if="mail.link" :to="mail.link">Follow the link of this mail</RouterLink>
+    </article>
+  </div>
+</template>
+
+<style scoped>
+.mail {
+  background: var(--sheet);
+  border: 1px solid var(--hairline);
+  border-bottom: 0;
+  padding: 10px 14px;
+}
+.mail:last-child {
+  border-bottom: 1px solid var(--hairline);
+}
+.text {
+  white-space: pre-line;
+  margin: 4px 0;
+}
+</style>

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import type { NameVerdict } from '@kindred/core/naming/convention';
+
+defineProps<{ verdict: NameVerdict }>();
+</script>
+
+<template>
+  <div class="verdict">
+    <p v-if="verdict.ok" class="sign action full">conforms</p>
+    <p v-if="verdict.problem" class="sign needs-you full">{{ verdict.problem }}</p>
+    <template v-for="field in verdict.fields" :key="field.field">
+      <p v-if="!field.ok" class="sign needs-you">
+        <span>
+          <b>{{ field.field }}</b> {{ field.problem }}<template v-if="field.nearest">; nearest is <b class="mono">{{ field.nearest }}</b></template>
+        </span>
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.verdict p {
+  display: flex;
+  white-space: normal;
+  margin: 0 0 2px;
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,18 @@
+import { showNaming } from '@kindred/contract/naming/naming';
+import { useQuery } from '@pinia/colada';
+import { defineStore } from 'pinia';
+import { computed } from 'vue';
+import { call } from '../platform/api.ts';
+import { useProject } from '../portfolio/store.ts';
+
+/** The convention and the codes of the project, and what its codes mean. */
+export const useNaming = defineStore('naming', () => {
+  const project = useProject();
+  const { data, refetch } = useQuery({
+    key: () => [project.projectId, 'convention'],
+    query: () => call(showNaming, { params: project.params }),
+    enabled: () => project.projectId !== '',
+  });
+  const meanings = computed(() => new Map([...(data.value?.statuses ?? []), ...(data.value?.classifications ?? [])].map(({ code, meaning }) => [code, meaning])));
+  return { naming: data, refetch, meaning: (code: string): string => meanings.value.get(code) ?? '' };
+});

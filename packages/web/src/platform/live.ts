@@ -1,0 +1,77 @@
+import { useQueryCache } from '@pinia/colada';
+import { useDebounceFn } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { io, type Socket } from 'socket.io-client';
+import { ref } from 'vue';
+
+export interface PresentPerson {
+  id: string;
+  name: string;
+  initials: string;
+  colour: string;
+}
+interface Change {
+  projectId: string | null;
+  subjectType: string;
+}
+
+/** Changes of others: queries about what changed are asked again. */
+export const useLive = defineStore('live', () => {
+  const cache = useQueryCache();
+  const present = ref<PresentPerson[]>([]);
+  const connected = ref(true);
+  let socket: Socket | undefined;
+  let entered = '';
+  const waiting = new Set<string>();
+
+  const refresh = useDebounceFn(
+    () => {
+      const keys = [...waiting].map((key) => JSON.parse(key) as string[]);
+      waiting.clear();
+      for (const key of keys) void cache.invalidateQueries({ key });
+    },
+    150,
+    { maxWait: 1000 },
+  );
+
+  function onChange({ projectId, subjectType }: Change): void {
+    const kind = subjectType === 'version' ? 'container' : subjectType;
+    if (kind === 'notice') waiting.add(JSON.stringify(['notices']));
+    if (projectId) for (const part of [kind, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
+    waiting.add(JSON.stringify(['projects']));
+    void refresh();
+  }
+
+  function connect(): Socket {
+    if (socket) return socket;
+    socket = io({ path: '/api/live', transports: ['websocket'] });
+    socket.on('connect', () => {
+      // Whatever happened while we were away is asked for anew.
+      if (!connected.value) void cache.invalidateQueries();
+      connected.value = true;
+      if (entered) socket!.emit('enter', entered);
+    });
+    socket.on('disconnect', () => void (connected.value = false));
+    socket.on('change', onChange);
+    socket.on('presence', (people: PresentPerson[]) => void (present.value = people));
+    return socket;
+  }
+
+  return {
+    present,
+    connected,
+    enter(projectId: string): void {
+      if (entered === projectId) return;
+      entered = projectId;
+      present.value = [];
+      const live = connect();
+      if (live.connected) live.emit('enter', projectId);
+    },
+    leave(): void {
+      socket?.disconnect();
+      socket = undefined;
+      entered = '';
+      connected.value = true;
+    },
+  };
+});

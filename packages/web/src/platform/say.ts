@@ -1,0 +1,23 @@
+import { ElNotification } from 'element-plus';
+import { ApiProblem } from './api.ts';
+
+/** Tells what went wrong, in the words of whoever refused it. */
+export function sayProblem(error: unknown): void {
+  const [title, message] = error instanceof ApiProblem ? [error.problem.title, error.problem.detail] : ['Something went wrong', (error as Error).message];
+  ElNotification({ title, message, type: 'warning', duration: 9000, position: 'bottom-right' });
+}
+
+export function sayDone(message: string): void {
+  ElNotification({ message, type: 'success', duration: 3500, position: 'bottom-right' });
+}
+
+/** Runs something that may be refused; answers whether it was done. */
+export async function attempt(run: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await run();
+    return true;
+  } catch (error) {
+    sayProblem(error);
+    return false;
+  }
+}

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { listProjects } from '@kindred/contract/portfolio/portfolio';
+import { Plus } from '@lucide/vue';
+import { useQuery } from '@pinia/colada';
+import { ref } from 'vue';
+import { useRouter } from 'vue-router';
+import EmptyPlace from '../platform/EmptyPlace.vue';
+import { call } from '../platform/api.ts';
+import { day, isOverdue } from '../platform/time.ts';
+import NewProject from './NewProject.vue';
+
+const router = useRouter();
+const creating = ref(false);
+const { data: projects } = useQuery({ key: ['projects'], query: () => call(listProjects) });
+const open = (projectId: string) => router.push({ name: 'register', params: { projectId } });
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <h1>Portfolio</h1>
+      <span class="spread" />
+      <el-button type="primary" @click="creating = true"><Plus :size="15" style="margin-right: 5px" /> New project</el-button>
+    </div>
+    <EmptyPlace v-if="projects && !projects.length" title="No project yet">
+      A project holds models, drawings, people and what they decide. It is usable at once: folders, roles, a naming convention and a review route come with it.
+      <template #step><el-button type="primary" @click="creating = true">Create the first project</el-button></template>
+    </EmptyPlace>
+    <table v-else class="plain-table">
+      <thead>
+        <tr>
+          <th>Number</th>
+          <th>Project</th>
+          <th>Kind</th>
+          <th>Next date</th>
+          <th class="right">People</th>
+          <th class="right">Containers</th>
+          <th>Waiting for you</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="project in projects" :key="project.id" class="clickable" tabindex="0" @click="open(project.id)" @keydown.enter="open(project.id)">
+          <td class="mono">{{ project.number }}</td>
+          <td>
+            <b>{{ project.name }}</b><br /><span class="quiet">{{ project.address || ' ' }}</span>
+          </td>
+          <td>{{ project.kind }}</td>
+          <td>
+            <template v-if="project.nextDate"
+              ><span :class="isOverdue(project.nextDate.day) ? 'sign needs-you full' : ''">{{ day(project.nextDate.day) }}</span
+              ><br /><span class="quiet">{{ project.nextDate.what }}{{ isOverdue(project.nextDate.day) ? ', overdue' : '' }}</span></template
+            >
+          </td>
+          <td class="right mono">{{ project.people }}</td>
+          <td class="right mono">{{ project.containers }}</td>
+          <td>
+            <span v-if="project.waiting" class="sign needs-you full">{{ project.waiting }} {{ project.waiting === 1 ? 'thing' : 'things' }}</span><span v-else class="quiet">nothing</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <NewProject v-if="creating" @close="creating = false" />
+  </div>
+</template>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { checkName } from '@kindred/core/naming/convention';
+import { listContainers, repairName, type Container } from '@kindred/contract/register/register';
+import { useQuery } from '@pinia/colada';
+import { reactive } from 'vue';
+import { useKin } from '../frame/kin.ts';
+import NameVerdict from '../naming/NameVerdict.vue';
+import { useNaming } from '../naming/store.ts';
+import EmptyPlace from '../platform/EmptyPlace.vue';
+import { call } from '../platform/api.ts';
+import { attempt, sayDone } from '../platform/say.ts';
+import { useTime } from '../platform/time.ts';
+import { useProject } from '../portfolio/store.ts';
+
+const project = useProject();
+const naming = useNaming();
+const kin = useKin();
+const time = useTime();
+const codes = reactive<Record<string, string>>({});
+const { data, refetch } = useQuery({
+  key: () => [project.projectId, 'container', 'intake'],
+  query: () => call(listContainers, { params: project.params, query: { intake: true, limit: 200 } }),
+});
+const verdict = (container: Container) => (naming.naming ? checkName(naming.naming.convention, codes[container.id] ?? container.code) : null);
+
+async function repair(container: Container): Promise<void> {
+  const done = await attempt(() => call(repairName, { params: { ...project.params, containerId: container.id }, body: { code: codes[container.id]! } }));
+  if (!done) return;
+  sayDone(`${codes[container.id]} is in the register.`);
+  await refetch();
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <h1>Intake</h1>
+      <span class="quiet">Files whose names do not conform wait here, seen only by whoever delivered them and those who manage the register.</span>
+    </div>
+    <EmptyPlace v-if="data && !data.items.length" title="Nobody waits here">Every name conforms. Files with other names come here, to be repaired.</EmptyPlace>
+    <table v-else class="plain-table">
+      <thead>
+        <tr>
+          <th>As delivered</th>
+          <th>By</th>
+          <th style="width: 45%">Name and verdict</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="container in data?.items" :key="container.id" @click="kin.select({ type: 'container', id: container.id })">
+          <td>
+            <b class="mono">{{ container.fileName }}</b><br /><span class="quiet">{{ container.title }}</span>
+          </td>
+          <td>
+            {{ container.deliveredBy }}<br /><span class="quiet">{{ time.moment(container.deliveredAt) }}</span>
+          </td>
+          <td>
+            <el-input :model-value="codes[container.id] ?? container.code" class="mono" size="small" :aria-label="`New code for ${container.code}`" @update:model-value="codes[container.id] = $event" />
+            <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
+          </td>
+          <td class="right">
+            <el-button v-if="project.may('register', 'manage')" type="primary" size="small" :disabled="!codes[container.id] || !verdict(container)?.ok" @click="repair(container)">To the register</el-button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>

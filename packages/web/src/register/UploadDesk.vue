@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import type { Folder } from '@kindred/contract/register/register';
+import { useVirtualizer } from '@tanstack/vue-virtual';
+import { X } from '@lucide/vue';
+import { computed, ref } from 'vue';
+import { useNaming } from '../naming/store.ts';
+import NameVerdict from '../naming/NameVerdict.vue';
+import { bytes } from '../platform/time.ts';
+import { useUploads, type Arrival } from './uploads.ts';
+
+defineProps<{ folders: Folder[] }>();
+const uploads = useUploads();
+const naming = useNaming();
+const list = ref<HTMLElement | null>(null);
+const rows = useVirtualizer(
+  computed(() => ({ count: uploads.arrivals.length, getScrollElement: () => list.value, estimateSize: () => 74, overscan: 6, getItemKey: (i: number) => uploads.arrivals[i]?.key ?? i })),
+);
+const conforming = computed(() => uploads.arrivals.filter((arrival) => arrival.state === 'arrived' && uploads.verdictOf(arrival)?.ok).length);
+const words: Record<Arrival['state'], string> = { waiting: 'waiting', arriving: 'arriving', arrived: 'arrived', refused: 'not delivered', delivered: 'delivered' };
+const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((sent / file.size) * 100) : 0);
+</script>
+
+<template>
+  <section class="desk" aria-label="Upload desk">
+    <header class="row">
+      <h2>Upload desk</h2>
+      <span class="quiet">{{ uploads.arrived }} arrived, {{ uploads.waiting }} on the way</span>
+      <span class="spread" />
+      <span class="quiet">to</span>
+      <el-select v-model="uploads.folderId" style="width: 250px" size="small" aria-label="Folder"><el-option v-for="folder in folders" :key="folder.id" :value="folder.id" :label="folder.path" /></el-select>
+      <el-button type="primary" size="small" :disabled="!uploads.arrived || uploads.waiting > 0" :loading="uploads.delivering" @click="uploads.deliverArrived()">
+        Deliver {{ uploads.arrived }} {{ uploads.arrived === 1 ? 'file' : 'files' }}<template v-if="uploads.arrived - conforming">, {{ uploads.arrived - conforming }} to the intake</template>
+      </el-button>
+      <button class="button-link" aria-label="Fold the desk away" @click="uploads.open = false"><X :size="16" /></button>
+    </header>
+    <div ref="list" class="list">
+      <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
+        <div
+          v-for="row in rows.getVirtualItems()"
+          :key="String(row.key)"
+          :ref="(element) => rows.measureElement(element as HTMLElement)"
+          :data-index="row.index"
+          class="arrival"
+          :style="{ transform: `translateY(${row.start}px)` }"
+        >
+          <template v-for="arrival in [uploads.arrivals[row.index]!]" :key="arrival.key">
+            <div class="progress">
+              <span class="mono" :title="arrival.fileName">{{ arrival.fileName }}</span>
+              <el-progress :percentage="arrival.state === 'arrived' ? 100 : percent(arrival)" :show-text="false" :stroke-width="3" />
+              <small class="quiet"
+                >{{ words[arrival.state] }} · {{ bytes(arrival.file.size) }}<template v-if="arrival.version > 1"> · becomes version {{ arrival.version }}</template></small
+              >
+            </div>
+            <div class="meta">
+              <div class="row">
+                <el-input v-model="arrival.code" size="small" class="mono code" aria-label="Code" />
+                <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
+                <el-select v-model="arrival.status" size="small" style="width: 84px" aria-label="Status"
+                  ><el-option v-for="code in naming.naming?.statuses" :key="code.code" :value="code.code" :label="code.code"
+                    ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
+                  ></el-select
+                >
+                <el-input v-model="arrival.revision" size="small" style="width: 76px" class="mono" aria-label="Revision" />
+                <button v-if="arrival.state === 'refused' && arrival.file.size" class="button-link" @click="uploads.retry(arrival)">Try again</button>
+                <button class="button-link" :aria-label="`Leave out ${arrival.fileName}`" @click="uploads.remove(arrival)"><X :size="15" /></button>
+              </div>
+              <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
+              <NameVerdict v-else-if="uploads.verdictOf(arrival)" :verdict="uploads.verdictOf(arrival)!" />
+            </div>
+          </template>
+        </div>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.desk {
+  border-top: 1px solid var(--graphite);
+  background: var(--sheet);
+  display: flex;
+  flex-direction: column;
+  max-height: 46%;
+}
+header {
+  padding: 8px 14px;
+  border-bottom: 1px solid var(--hairline);
+}
+.list {
+  overflow: auto;
+  min-height: 150px;
+}
+.arrival {
+  position: absolute;
+  top: 0;
+  left: 0;
+  right: 0;
+  display: grid;
+  grid-template-columns: 230px 1fr;
+  gap: 14px;
+  padding: 8px 14px;
+  border-bottom: 1px solid var(--wash);
+}
+.progress {
+  display: grid;
+  gap: 4px;
+  align-content: start;
+}
+.progress .mono {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.meta .row {
+  margin-bottom: 4px;
+}
+.code {
+  min-width: 230px;
+}
+.problem {
+  margin: 0;
+  white-space: normal;
+}
+</style>

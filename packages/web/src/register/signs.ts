@@ -1,0 +1,16 @@
+import type { ContainerState, Preparation } from '@kindred/core/register/states';
+
+/** How a state looks: a sign and a colour, always with its word. */
+export const STATE_SIGNS: Record<ContainerState, string> = {
+  'work in progress': 'sign quiet',
+  shared: 'sign info',
+  published: 'sign action full',
+  archived: 'sign quiet full',
+};
+export const PREPARATION_SIGNS: Record<Preparation, string> = {
+  received: 'sign quiet round',
+  checking: 'sign info round',
+  preparing: 'sign info round full',
+  ready: 'sign action round full',
+  failed: 'sign needs-you round full',
+};

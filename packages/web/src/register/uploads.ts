@@ -1,0 +1,166 @@
+import { checkName } from '@kindred/core/naming/convention';
+import { cleanFileName, splitFileName } from '@kindred/core/naming/file-name';
+import { nextRevision } from '@kindred/core/register/revision';
+import { deliver, listContainers } from '@kindred/contract/register/register';
+import { defineStore } from 'pinia';
+import { Upload } from 'tus-js-client';
+import { computed, reactive, ref } from 'vue';
+import { useNaming } from '../naming/store.ts';
+import { call, getCsrfToken } from '../platform/api.ts';
+import { sayDone, sayProblem } from '../platform/say.ts';
+
+export interface Arrival {
+  key: number;
+  file: File;
+  fileName: string;
+  code: string;
+  title: string;
+  status: string;
+  revision: string;
+  classification: string;
+  state: 'waiting' | 'arriving' | 'arrived' | 'refused' | 'delivered';
+  /** Bytes that have arrived. */
+  sent: number;
+  problem: string;
+  uploadId: string;
+  /** Number that the version will have. */
+  version: number;
+}
+
+const PARALLEL = 3;
+const CHUNK = 8 * 2 ** 20;
+const PER_DELIVERY = 500;
+
+/** Files on their way in. The queue goes on while one works elsewhere in the application. */
+export const useUploads = defineStore('uploads', () => {
+  const arrivals = ref<Arrival[]>([]);
+  const open = ref(false);
+  const folderId = ref('');
+  const projectId = ref('');
+  const delivering = ref(false);
+  const running = new Map<number, Upload>();
+  let lastKey = 0;
+
+  const naming = useNaming();
+  const verdictOf = (arrival: Arrival) => (naming.naming ? checkName(naming.naming.convention, arrival.code) : null);
+  const waiting = computed(() => arrivals.value.filter(({ state }) => state === 'waiting' || state === 'arriving').length);
+  const arrived = computed(() => arrivals.value.filter(({ state }) => state === 'arrived').length);
+
+  function add(files: Iterable<File>, project: string, folder: string): void {
+    projectId.value = project;
+    folderId.value = folder;
+    open.value = true;
+    const added = [...files].map((file): Arrival => {
+      const fileName = cleanFileName(file.name);
+      const empty = file.size === 0;
+      return {
+        key: ++lastKey,
+        file,
+        fileName,
+        code: splitFileName(fileName).stem,
+        title: '',
+        status: 'S0',
+        revision: nextRevision(undefined),
+        classification: '',
+        state: empty ? 'refused' : 'waiting',
+        sent: 0,
+        problem: empty ? 'The file is empty: nothing to deliver. Check it where it was made.' : '',
+        uploadId: '',
+        version: 1,
+      };
+    });
+    arrivals.value.push(...added.map((arrival) => reactive(arrival)));
+    void propose(added.map(({ key }) => key));
+    pump();
+  }
+
+  /** What the register knows of a code becomes the proposal for its next version. */
+  async function propose(keys: number[]): Promise<void> {
+    if (keys.length > 60) return;
+    for (const arrival of arrivals.value.filter(({ key }) => keys.includes(key))) {
+      const { items } = await call(listContainers, { params: { projectId: projectId.value }, query: { q: arrival.code, limit: 5 } }).catch(() => ({ items: [] }));
+      const known = items.find(({ code }) => code === arrival.code);
+      if (known) Object.assign(arrival, { title: known.title, status: known.status, revision: nextRevision(known.revision), classification: known.classification, version: known.versionNumber + 1 });
+    }
+  }
+
+  function pump(): void {
+    for (const arrival of arrivals.value) {
+      if (running.size >= PARALLEL) return;
+      if (arrival.state === 'waiting') start(arrival);
+    }
+  }
+
+  function start(arrival: Arrival): void {
+    arrival.state = 'arriving';
+    const upload = new Upload(arrival.file, {
+      endpoint: '/api/uploads',
+      chunkSize: CHUNK,
+      retryDelays: [500, 1500, 4000, 10_000, 30_000],
+      removeFingerprintOnSuccess: true,
+      metadata: { projectId: projectId.value, filename: arrival.file.name },
+      headers: { 'x-csrf-token': getCsrfToken() },
+      onProgress: (sent) => void (arrival.sent = sent),
+      onSuccess: () => finish(arrival, 'arrived', '', upload.url!.split('/').at(-1)!),
+      onError: (error) => finish(arrival, 'refused', sentence(error)),
+    });
+    running.set(arrival.key, upload);
+    void upload.findPreviousUploads().then((previous) => {
+      if (previous[0]) upload.resumeFromPreviousUpload(previous[0]);
+      upload.start();
+    });
+  }
+
+  function finish(arrival: Arrival, state: Arrival['state'], problem: string, uploadId = ''): void {
+    running.delete(arrival.key);
+    Object.assign(arrival, { state, problem, uploadId });
+    pump();
+  }
+
+  function sentence(error: Error): string {
+    const body = (error as { originalResponse?: { getBody(): string } }).originalResponse?.getBody();
+    try {
+      return (JSON.parse(body ?? '') as { detail: string }).detail;
+    } catch {
+      return 'The connection broke off. What has arrived is kept: try again to go on from there.';
+    }
+  }
+
+  function retry(arrival: Arrival): void {
+    if (arrival.file.size === 0) return;
+    arrival.state = 'waiting';
+    pump();
+  }
+
+  async function remove(arrival: Arrival): Promise<void> {
+    await running.get(arrival.key)?.abort(true);
+    running.delete(arrival.key);
+    arrivals.value = arrivals.value.filter(({ key }) => key !== arrival.key);
+    pump();
+  }
+
+  /** Delivers all that has arrived, in parts that one request can carry. */
+  async function deliverArrived(): Promise<void> {
+    delivering.value = true;
+    try {
+      const ready = arrivals.value.filter(({ state }) => state === 'arrived');
+      for (let i = 0; i < ready.length; i += PER_DELIVERY) await deliverPart(ready.slice(i, i + PER_DELIVERY));
+      arrivals.value = arrivals.value.filter(({ state }) => state !== 'delivered');
+      if (!arrivals.value.length) open.value = false;
+    } catch (error) {
+      sayProblem(error);
+    } finally {
+      delivering.value = false;
+    }
+  }
+
+  async function deliverPart(part: Arrival[]): Promise<void> {
+    const files = part.map(({ uploadId, code, title, status, revision, classification }) => ({ uploadId, code: code.trim(), title, status, revision, classification }));
+    const answer = await call(deliver, { params: { projectId: projectId.value }, body: { folderId: folderId.value, files } });
+    for (const arrival of part) arrival.state = 'delivered';
+    const atIntake = answer.files.filter((file) => file.atIntake).length;
+    sayDone(`${part.length - atIntake} delivered to the register${atIntake ? `, ${atIntake} left at the intake` : ''}. They are being prepared.`);
+  }
+
+  return { arrivals, open, folderId, projectId, delivering, waiting, arrived, add, retry, remove, verdictOf, deliverArrived };
+});

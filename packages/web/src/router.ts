@@ -1,0 +1,48 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import { useSession } from './identity/store.ts';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/sign-in', name: 'sign-in', component: () => import('./identity/SignInView.vue') },
+    {
+      path: '/',
+      component: () => import('./frame/FrameView.vue'),
+      children: [
+        { path: '', name: 'portfolio', component: () => import('./portfolio/PortfolioView.vue') },
+        { path: 'outbox', name: 'outbox', component: () => import('./identity/OutboxView.vue') },
+        { path: 'me', name: 'me', component: () => import('./identity/MeView.vue') },
+        { path: 'help/api', name: 'api', component: () => import('./identity/ApiView.vue') },
+        {
+          path: 'projects/:projectId',
+          children: [
+            { path: '', name: 'project', redirect: (to) => ({ name: 'register', params: to.params }) },
+            { path: 'details', name: 'details', component: () => import('./portfolio/ProjectDetailsView.vue') },
+            { path: 'people', name: 'people', component: () => import('./people/PeopleView.vue') },
+            { path: 'naming', name: 'naming', component: () => import('./naming/NamingView.vue') },
+            { path: 'register', name: 'register', component: () => import('./register/RegisterView.vue') },
+            { path: 'intake', name: 'intake', component: () => import('./register/IntakeView.vue') },
+            { path: 'containers/:containerId', name: 'container', component: () => import('./register/ContainerView.vue') },
+            { path: 'sheets/:containerId?', name: 'sheets', component: () => import('./drawing/SheetsView.vue') },
+            { path: 'scene', name: 'scene', component: () => import('./scene/SceneView.vue') },
+            { path: 'viewpoints', name: 'viewpoints', component: () => import('./scene/ViewpointsView.vue') },
+            { path: 'issues', name: 'issues', component: () => import('./issues/IssuesView.vue') },
+            { path: 'issues/:issueId', name: 'issue', component: () => import('./issues/IssueView.vue') },
+            { path: 'reviews', name: 'reviews', component: () => import('./review/ReviewsView.vue') },
+            { path: 'reviews/:reviewId', name: 'review', component: () => import('./review/ReviewView.vue') },
+            { path: 'transmittals', name: 'transmittals', component: () => import('./transmittal/TransmittalsView.vue') },
+            { path: 'transmittals/:transmittalId', name: 'transmittal', component: () => import('./transmittal/TransmittalView.vue') },
+          ],
+        },
+        { path: ':rest(.*)*', name: 'nowhere', component: () => import('./frame/NowhereView.vue') },
+      ],
+    },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  if (to.name === 'sign-in') return true;
+  const session = useSession();
+  if (await session.ensure()) return true;
+  return { name: 'sign-in', query: { then: to.fullPath } };
+});

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { showElementProperties } from '@kindred/contract/scene/scene';
+import { useQuery } from '@pinia/colada';
+import { call } from '../platform/api.ts';
+import type { ElementRef } from './scene-engine.ts';
+import type { LoadedModel } from './models.ts';
+import { computed } from 'vue';
+
+const props = defineProps<{ projectId: string; element: ElementRef; model: LoadedModel; others: number }>();
+const { data: sets } = useQuery({
+  key: () => [props.projectId, 'properties', props.element.model, props.element.row],
+  query: () => call(showElementProperties, { params: { projectId: props.projectId, versionId: props.element.model, row: props.element.row } }),
+});
+const about = computed(() => {
+  const { table } = props.model;
+  const { row } = props.element;
+  return [
+    ['Class', table.classes[table.class[row]!]!],
+    ['Type', table.types[table.type[row]!] ?? ''],
+    ['Storey', table.nodes[table.node[row]!]?.name ?? ''],
+    ['GlobalId', table.globalId[row]!],
+  ].filter(([, value]) => value);
+});
+const shown = (value: unknown): string => {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'number') return String(Math.round(value * 1e4) / 1e4);
+  return value === null ? 'none' : String(value);
+};
+</script>
+
+<template>
+  <section class="properties" aria-label="Properties">
+    <h2>{{ model.table.name[element.row] || 'Without a name' }}</h2>
+    <p v-if="others" class="quiet">and {{ others }} more selected</p>
+    <dl>
+      <template v-for="[name, value] in about" :key="name"
+        ><dt>{{ name }}</dt>
+        <dd :class="{ mono: name === 'GlobalId' }">{{ value }}</dd></template
+      >
+    </dl>
+    <template v-for="(set, i) in sets" :key="i">
+      <h3>{{ set.name }} <span v-if="set.from === 'type'" class="quiet">of the type</span></h3>
+      <dl>
+        <template v-for="property in set.properties" :key="property.name"
+          ><dt>{{ property.name }}</dt>
+          <dd :class="{ mono: typeof property.value === 'number' }">{{ shown(property.value) }} {{ property.unit ?? '' }}</dd></template
+        >
+      </dl>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.properties {
+  padding: 12px;
+  overflow: auto;
+  font-size: 12px;
+}
+h3 {
+  font-size: 12px;
+  font-weight: 600;
+  margin: 12px 0 3px;
+  border-bottom: 1px solid var(--hairline);
+}
+dl {
+  display: grid;
+  grid-template-columns: 44% 1fr;
+  gap: 2px 8px;
+  margin: 4px 0;
+}
+dt {
+  color: var(--graphite);
+  overflow-wrap: anywhere;
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+</style>
