@@ -17,7 +17,9 @@ function findPrograms() {
     const installed = searchPrograms();
     if (installed) return installed;
   }
-  throw new Error('PostgreSQL is missing. Install it with “sudo apt-get install postgresql”, or set DATABASE_URL to a database of your own.');
+  throw new Error(
+    'PostgreSQL is missing. Install it with “sudo apt-get install postgresql”, or set DATABASE_URL to a database of your own.',
+  );
 }
 
 function searchPrograms() {
@@ -27,7 +29,9 @@ function searchPrograms() {
     const versions = fs.readdirSync(root).sort((a, b) => Number(b) - Number(a));
     folders.unshift(...versions.map((version) => path.join(root, version, 'bin')));
   }
-  return folders.find((folder) => fs.existsSync(path.join(folder, 'initdb')) && fs.existsSync(path.join(folder, 'postgres')));
+  return folders.find(
+    (folder) => fs.existsSync(path.join(folder, 'initdb')) && fs.existsSync(path.join(folder, 'postgres')),
+  );
 }
 
 /** Installs packages of Debian, without questions. Needs root. */
@@ -35,7 +39,10 @@ export function installDebian(packages) {
   console.log(`Installing ${packages.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   spawnSync('apt-get', ['update', '-q'], { env, stdio: 'ignore' });
-  const result = spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...packages], { env, encoding: 'utf8' });
+  const result = spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...packages], {
+    env,
+    encoding: 'utf8',
+  });
   if (result.status !== 0) throw new Error(`apt-get could not install ${packages.join(', ')}:\n${result.stderr}`);
 }
 
@@ -52,7 +59,8 @@ function must(result, what) {
 /** `folder` itself, or one that the account can reach where the checkout lies in somebody's private home. */
 function reachable(folder) {
   fs.mkdirSync(folder, { recursive: true });
-  if (!isRoot || spawnSync('runuser', ['-u', ACCOUNT, '--', 'test', '-x', path.dirname(folder)]).status === 0) return folder;
+  if (!isRoot || spawnSync('runuser', ['-u', ACCOUNT, '--', 'test', '-x', path.dirname(folder)]).status === 0)
+    return folder;
   const elsewhere = path.join('/var/lib/kindred-sheet', createHash('sha256').update(folder).digest('hex').slice(0, 12));
   fs.mkdirSync(elsewhere, { recursive: true });
   return elsewhere;
@@ -90,16 +98,37 @@ export async function startPostgres(folder, { database = 'kindred', settings = [
     fs.writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
     if (isRoot) execFileSync('chown', ['-R', ACCOUNT, home]);
     must(
-      runAs(path.join(programs, 'initdb'), ['-D', data, '-U', 'kindred', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', `--pwfile=${passwordFile}`]),
+      runAs(path.join(programs, 'initdb'), [
+        '-D',
+        data,
+        '-U',
+        'kindred',
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${passwordFile}`,
+      ]),
       'initdb',
     );
   }
   let port = runningPort(programs, data);
   if (!port) {
     port = await freePort();
-    const options = ['-p', port, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", ...settings.map((setting) => `-c ${setting}`)];
+    const options = [
+      '-p',
+      port,
+      '-c listen_addresses=127.0.0.1',
+      "-c unix_socket_directories=''",
+      ...settings.map((setting) => `-c ${setting}`),
+    ];
     must(
-      runAs(path.join(programs, 'pg_ctl'), ['start', '-w', '-t', '60', '-D', data, '-l', path.join(home, 'log'), '-o', options.join(' ')], { stdio: 'ignore' }),
+      runAs(
+        path.join(programs, 'pg_ctl'),
+        ['start', '-w', '-t', '60', '-D', data, '-l', path.join(home, 'log'), '-o', options.join(' ')],
+        { stdio: 'ignore' },
+      ),
       `Starting PostgreSQL (see ${path.join(home, 'log')})`,
     );
   }

@@ -9,11 +9,16 @@ export const webFolder = path.join(root, 'packages/web/dist');
 
 /** Installs the packages of the lock file when they are missing or another set. */
 export function installPackages() {
-  const wanted = createHash('sha256').update(fs.readFileSync(path.join(root, 'package-lock.json'))).digest('hex');
+  const wanted = createHash('sha256')
+    .update(fs.readFileSync(path.join(root, 'package-lock.json')))
+    .digest('hex');
   const marker = path.join(root, 'node_modules/.kindred-lock');
   if (fs.existsSync(marker) && fs.readFileSync(marker, 'utf8') === wanted) return;
   console.log('Installing node packages …');
-  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
+  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: 'inherit',
+  });
   if (result.status !== 0) throw new Error('npm ci failed: see above.');
   fs.writeFileSync(marker, wanted);
 }
@@ -24,7 +29,10 @@ export function buildWeb() {
   const wanted = fingerprint(['packages/web', 'packages/core/src', 'packages/contract/src', 'package-lock.json']);
   if (fs.existsSync(marker) && fs.readFileSync(marker, 'utf8') === wanted) return;
   console.log('Building the web application …');
-  execFileSync('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: path.join(root, 'packages/web'), stdio: 'inherit' });
+  execFileSync('npx', ['vite', 'build', '--logLevel', 'warn'], {
+    cwd: path.join(root, 'packages/web'),
+    stdio: 'inherit',
+  });
   fs.writeFileSync(marker, wanted);
 }
 
@@ -33,7 +41,9 @@ function fingerprint(places) {
   const visit = (place) => {
     const stat = fs.statSync(place);
     if (!stat.isDirectory()) hash.update(`${place}:${stat.size}:${stat.mtimeMs}\n`);
-    else for (const name of fs.readdirSync(place).sort()) if (!['dist', 'node_modules'].includes(name)) visit(path.join(place, name));
+    else
+      for (const name of fs.readdirSync(place).sort())
+        if (!['dist', 'node_modules'].includes(name)) visit(path.join(place, name));
   };
   for (const place of places) visit(path.join(root, place));
   return hash.digest('hex');

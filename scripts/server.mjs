@@ -35,5 +35,8 @@ export async function loadDemo(address, clockSecret) {
     stdio: 'inherit',
   });
   const code = await new Promise((resolve) => child.once('exit', resolve));
-  if (code !== 0) throw new Error('Loading the demo failed: see above. “npm start -- --reset” begins anew, “--empty” does without it.');
+  if (code !== 0)
+    throw new Error(
+      'Loading the demo failed: see above. “npm start -- --reset” begins anew, “--empty” does without it.',
+    );
 }

@@ -9,7 +9,8 @@ const { values: options } = parseArgs({
   options: { port: { type: 'string', default: '8420' }, empty: { type: 'boolean' }, reset: { type: 'boolean' } },
 });
 const port = Number(options.port);
-if (!Number.isInteger(port) || port < 0 || port > 65535) fail(`--port must be a number from 0 to 65535, not “${options.port}”.`);
+if (!Number.isInteger(port) || port < 0 || port > 65535)
+  fail(`--port must be a number from 0 to 65535, not “${options.port}”.`);
 
 const home = path.join(root, '.data');
 const demoMarker = path.join(home, 'demo');
@@ -40,7 +41,11 @@ async function start() {
   };
   const unfinishedDemo = fs.existsSync(demoMarker) && fs.readFileSync(demoMarker, 'utf8') === 'loading';
   if (unfinishedDemo) fail('The demo was interrupted while it was loaded. Start again with “npm start -- --reset”.');
-  let server = await startServer({ ...env, ...(fs.existsSync(demoMarker) && { KS_DEMO: '1' }), KS_DEMO_CLOCK: clockSecret });
+  let server = await startServer({
+    ...env,
+    ...(fs.existsSync(demoMarker) && { KS_DEMO: '1' }),
+    KS_DEMO_CLOCK: clockSecret,
+  });
   const stop = async () => {
     await server.stop();
     postgres.stop();

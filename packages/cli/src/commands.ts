@@ -33,7 +33,9 @@ export const commands: Record<string, Command> = {
           `${data.schema} from ${data.application || 'an unnamed program'}, lengths in ${data.lengthUnit}`,
           `${data.elements} elements, ${data.triangles} triangles`,
           ...classes.map(([name, count]) => `  ${name.padEnd(28)} ${count}`),
-          ...data.storeys.map(({ name, elevation, elements }) => `  storey ${name} at ${elevation ?? '?'} m: ${elements}`),
+          ...data.storeys.map(
+            ({ name, elevation, elements }) => `  storey ${name} at ${elevation ?? '?'} m: ${elements}`,
+          ),
           ...data.notes,
         ].join('\n'),
       };
@@ -50,9 +52,9 @@ export const commands: Record<string, Command> = {
       const data = names.map((name) => checkName(convention, name));
       const text = data
         .map(({ name, ok, fields, problem }) => {
-          const wrong = fields.filter((field) => !field.ok).map(
-            ({ field, problem, nearest }) => `${field} ${problem}${nearest ? ` (nearest: ${nearest})` : ''}`,
-          );
+          const wrong = fields
+            .filter((field) => !field.ok)
+            .map(({ field, problem, nearest }) => `${field} ${problem}${nearest ? ` (nearest: ${nearest})` : ''}`);
           return ok ? `${name}: conforms` : `${name}: ${[problem, ...wrong].filter(Boolean).join('; ')}`;
         })
         .join('\n');

@@ -18,7 +18,8 @@ export class UsageError extends Error {
 /** One line that says what happened; never a stack. */
 export function problemOf(error: unknown): Problem {
   if (error instanceof UsageError) return { code: 'usage', title: error.message, detail: error.detail };
-  if (error instanceof StepError) return { code: 'not-an-ifc-file', title: 'Not a whole IFC file', detail: error.message };
+  if (error instanceof StepError)
+    return { code: 'not-an-ifc-file', title: 'Not a whole IFC file', detail: error.message };
   const message = error instanceof Error ? error.message : String(error);
   const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
   if (missing) return { code: 'no-such-file', title: 'No such file', detail: message };

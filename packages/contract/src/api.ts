@@ -13,7 +13,20 @@ import * as review from './review/review.ts';
 import * as scene from './scene/scene.ts';
 import * as transmittal from './transmittal/transmittal.ts';
 
-const capabilities = { platform, identity, portfolio, people, naming, register, drawing, markup, scene, issues, review, transmittal };
+const capabilities = {
+  platform,
+  identity,
+  portfolio,
+  people,
+  naming,
+  register,
+  drawing,
+  markup,
+  scene,
+  issues,
+  review,
+  transmittal,
+};
 
 const isOperation = (value: unknown): value is AnyOperation =>
   typeof value === 'object' && value !== null && 'path' in value && 'access' in value;

@@ -11,7 +11,11 @@ export function openApiDocument(version: string): Record<string, unknown> {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Kindred Sheet', version, description: 'Project information exchange: models, drawings, issues, reviews and transmittals.' },
+    info: {
+      title: 'Kindred Sheet',
+      version,
+      description: 'Project information exchange: models, drawings, issues, reviews and transmittals.',
+    },
     servers: [{ url: '/' }],
     security: [{ token: [] }, { session: [] }],
     tags: [...new Set(operations.map(({ capability }) => capability))].map((name) => ({ name })),
@@ -52,7 +56,10 @@ function describe(capability: string, operation: AnyOperation): Record<string, u
     ...(hasBody && { requestBody: { required: true, content: { 'application/json': { schema: operation.body } } } }),
     responses: {
       [nothing ? 204 : 200]: nothing ? { description: 'Done' } : { description: 'Done', content },
-      default: { description: 'A problem', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+      default: {
+        description: 'A problem',
+        content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+      },
     },
   };
 }

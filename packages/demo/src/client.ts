@@ -2,7 +2,11 @@ import type { AnyOperation, Body, Params, Query, Response as Answer } from '@kin
 import type { Session } from '@kindred/contract/identity/identity';
 import { Upload } from 'tus-js-client';
 
-type Arguments<O extends AnyOperation> = { params?: Params<O> & Record<string, string>; query?: Query<O>; body?: Body<O> };
+type Arguments<O extends AnyOperation> = {
+  params?: Params<O> & Record<string, string>;
+  query?: Query<O>;
+  body?: Body<O>;
+};
 
 /** One person at the public API, at a moment of the story. */
 export class ApiPerson {
@@ -29,7 +33,9 @@ export class ApiPerson {
   }
 
   async call<O extends AnyOperation>(operation: O, { params, query, body }: Arguments<O> = {}): Promise<Answer<O>> {
-    const path = operation.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent((params as Record<string, string>)[name]!));
+    const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
+      encodeURIComponent((params as Record<string, string>)[name]!),
+    );
     const search = query ? `?${new URLSearchParams(query as Record<string, string>)}` : '';
     const response = await fetch(`${this.address}/api${path}${search}`, {
       method: operation.method.toUpperCase(),

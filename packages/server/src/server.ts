@@ -77,15 +77,45 @@ function application(platform: Platform): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
-  app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: POLICY }, strictTransportSecurity: config.publicUrl.startsWith('https:') }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: { useDefaults: false, directives: POLICY },
+      strictTransportSecurity: config.publicUrl.startsWith('https:'),
+    }),
+  );
   app.use('/api/uploads', uploadHandler(platform));
-  app.use(compression({ threshold: 2048, filter: (request, response) => !request.path.endsWith('/zip') && (compression.filter(request, response) || response.getHeader('Content-Type') === 'application/octet-stream') }));
+  app.use(
+    compression({
+      threshold: 2048,
+      filter: (request, response) =>
+        !request.path.endsWith('/zip') &&
+        (compression.filter(request, response) || response.getHeader('Content-Type') === 'application/octet-stream'),
+    }),
+  );
   app.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument(VERSION)));
-  app.use('/api/sign-in', rateLimit({ windowMs: 60_000, limit: 60, legacyHeaders: false, standardHeaders: true, handler: (_request, _response, next) => next(new ProblemError(429, 'too-many-tries', 'Too many tries', 'Wait a minute, then sign in again.')) }));
-  app.use('/api', express.json({ limit: '10mb' }), apiRouter(platform, routesOf(platform)), (_request, _response, next) => {
-    next(new ProblemError(404, 'not-found', 'Not found', 'The API has nothing at this address. See /api/openapi.json.'));
-  });
-  for (const part of ['cmaps', 'standard_fonts', 'wasm']) app.use(`/pdfjs/${part}`, express.static(path.join(PDFJS, part), { maxAge: '1d' }));
+  app.use(
+    '/api/sign-in',
+    rateLimit({
+      windowMs: 60_000,
+      limit: 60,
+      legacyHeaders: false,
+      standardHeaders: true,
+      handler: (_request, _response, next) =>
+        next(new ProblemError(429, 'too-many-tries', 'Too many tries', 'Wait a minute, then sign in again.')),
+    }),
+  );
+  app.use(
+    '/api',
+    express.json({ limit: '10mb' }),
+    apiRouter(platform, routesOf(platform)),
+    (_request, _response, next) => {
+      next(
+        new ProblemError(404, 'not-found', 'Not found', 'The API has nothing at this address. See /api/openapi.json.'),
+      );
+    },
+  );
+  for (const part of ['cmaps', 'standard_fonts', 'wasm'])
+    app.use(`/pdfjs/${part}`, express.static(path.join(PDFJS, part), { maxAge: '1d' }));
   if (config.webFolder) serveWeb(app, config.webFolder);
   app.use(problemHandler(platform));
   return app;
@@ -93,7 +123,10 @@ function application(platform: Platform): Express {
 
 /** Hashed assets for good, everything else through the one page. */
 function serveWeb(app: Express, folder: string): void {
-  app.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(
+    '/assets',
+    express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
   app.use(express.static(folder, { index: false }));
   app.get(/^\/(?!api\/)/, (_request, response) => response.sendFile(path.join(folder, 'index.html')));
 }
@@ -126,7 +159,9 @@ export async function startServer(config: Config): Promise<RunningServer> {
     },
     (error) => log.warn({ err: error }, 'live'),
   );
-  await handle.pool.query('create table if not exists socket_io_attachments (id bigserial unique, created_at timestamptz default now(), payload bytea)');
+  await handle.pool.query(
+    'create table if not exists socket_io_attachments (id bigserial unique, created_at timestamptz default now(), payload bytea)',
+  );
   const stopPreparation = config.role === 'web' ? () => undefined : await startPreparation(platform);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(config.port, config.host, resolve));
   return {

@@ -24,12 +24,19 @@ const Password = Type.String({ minLength: 10, maxLength: 200 });
 export const showSignIn = operation('showSignIn', {
   method: 'get',
   path: '/sign-in',
-  summary: 'What the sign-in page offers: people of a demo installation, or the form for the first person of an empty one',
+  summary:
+    'What the sign-in page offers: people of a demo installation, or the form for the first person of an empty one',
   access: 'public',
   response: Type.Object({
     firstPerson: Type.Boolean(),
     demoPeople: Type.Array(
-      Type.Object({ email: Type.String(), name: Type.String(), initials: Type.String(), colour: Type.String(), about: Type.String() }),
+      Type.Object({
+        email: Type.String(),
+        name: Type.String(),
+        initials: Type.String(),
+        colour: Type.String(),
+        about: Type.String(),
+      }),
     ),
   }),
 });
@@ -39,7 +46,10 @@ export const signIn = operation('signIn', {
   path: '/sign-in',
   summary: 'Sign in with e-mail and password',
   access: 'public',
-  body: Type.Object({ email: Email, password: Type.String({ minLength: 1, maxLength: 200 }) }, { additionalProperties: false }),
+  body: Type.Object(
+    { email: Email, password: Type.String({ minLength: 1, maxLength: 200 }) },
+    { additionalProperties: false },
+  ),
   response: Session,
 });
 
@@ -66,7 +76,10 @@ export const acceptInvitation = operation('acceptInvitation', {
   path: '/sign-in/invitation',
   summary: 'Choose a password with the key of an invitation, and sign in',
   access: 'public',
-  body: Type.Object({ key: Type.String({ minLength: 20, maxLength: 200 }), password: Password }, { additionalProperties: false }),
+  body: Type.Object(
+    { key: Type.String({ minLength: 20, maxLength: 200 }), password: Password },
+    { additionalProperties: false },
+  ),
   response: Session,
 });
 

@@ -2,9 +2,24 @@ import { Type, type Static } from '@sinclair/typebox';
 import { ISSUE_PRIORITIES, ISSUE_STATUSES, ISSUE_TYPES } from '@kindred/core/issues/states';
 import { Person } from '../identity/identity.ts';
 import { Viewpoint } from '../scene/scene.ts';
-import { Day, Edition, Id, Line, Moment, Nullable, OneOf, operation, Page, PageQuery, Prose } from '../platform/operation.ts';
+import {
+  Day,
+  Edition,
+  Id,
+  Line,
+  Moment,
+  Nullable,
+  OneOf,
+  operation,
+  Page,
+  PageQuery,
+  Prose,
+} from '../platform/operation.ts';
 
-const Place = Type.Object({ versionId: Id(), page: Type.Integer({ minimum: 1 }), x: Type.Number(), y: Type.Number() }, { additionalProperties: false });
+const Place = Type.Object(
+  { versionId: Id(), page: Type.Integer({ minimum: 1 }), x: Type.Number(), y: Type.Number() },
+  { additionalProperties: false },
+);
 
 export const Issue = Type.Object({
   id: Id(),
@@ -99,6 +114,9 @@ export const commentIssue = operation('commentIssue', {
   path: '/projects/:projectId/issues/:issueId/comments',
   summary: 'Comment on an issue',
   access: { kind: 'issues', action: 'add' },
-  body: Type.Object({ text: Type.String({ minLength: 1, maxLength: 10_000, pattern: '\\S' }) }, { additionalProperties: false }),
+  body: Type.Object(
+    { text: Type.String({ minLength: 1, maxLength: 10_000, pattern: '\\S' }) },
+    { additionalProperties: false },
+  ),
   response: IssueComment,
 });

@@ -7,13 +7,26 @@ const Coordinate = Type.Number({ minimum: -100_000, maximum: 100_000 });
 const Point = Type.Tuple([Coordinate, Coordinate]);
 const Shape = Type.Unsafe<MarkupShape>(
   Type.Union([
-    Type.Object({ kind: Type.Literal('cloud'), points: Type.Array(Point, { minItems: 2, maxItems: 500 }) }, { additionalProperties: false }),
     Type.Object(
-      { kind: Type.Literal('callout'), target: Point, box: Type.Tuple([Coordinate, Coordinate, Coordinate, Coordinate]) },
+      { kind: Type.Literal('cloud'), points: Type.Array(Point, { minItems: 2, maxItems: 500 }) },
       { additionalProperties: false },
     ),
-    Type.Object({ kind: Type.Literal('rectangle'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) }, { additionalProperties: false }),
-    Type.Object({ kind: Type.Literal('arrow'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) }, { additionalProperties: false }),
+    Type.Object(
+      {
+        kind: Type.Literal('callout'),
+        target: Point,
+        box: Type.Tuple([Coordinate, Coordinate, Coordinate, Coordinate]),
+      },
+      { additionalProperties: false },
+    ),
+    Type.Object(
+      { kind: Type.Literal('rectangle'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) },
+      { additionalProperties: false },
+    ),
+    Type.Object(
+      { kind: Type.Literal('arrow'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) },
+      { additionalProperties: false },
+    ),
   ]),
 );
 
@@ -58,7 +71,12 @@ export const changeMarkup = operation('changeMarkup', {
   summary: 'Change text, status or shape of a markup',
   access: { kind: 'markup', action: 'add' },
   body: Type.Object(
-    { edition: Edition(), text: Type.Optional(Prose(2000)), status: Type.Optional(OneOf(MARKUP_STATUSES)), shape: Type.Optional(Shape) },
+    {
+      edition: Edition(),
+      text: Type.Optional(Prose(2000)),
+      status: Type.Optional(OneOf(MARKUP_STATUSES)),
+      shape: Type.Optional(Shape),
+    },
     { additionalProperties: false },
   ),
   response: Markup,

@@ -22,7 +22,12 @@ export const showNaming = operation('showNaming', {
   path: '/projects/:projectId/naming',
   summary: 'The naming convention of a project and its status and classification codes',
   access: 'member',
-  response: Type.Object({ id: Id(), convention: Definition, statuses: Type.Array(Code), classifications: Type.Array(Code) }),
+  response: Type.Object({
+    id: Id(),
+    convention: Definition,
+    statuses: Type.Array(Code),
+    classifications: Type.Array(Code),
+  }),
 });
 export type Naming = Static<typeof showNaming.response>;
 

@@ -6,7 +6,11 @@ export const Party = Type.Object({ id: Id(), name: Type.String(), code: Type.Str
 export type Party = Static<typeof Party>;
 export const Team = Type.Object({ id: Id(), name: Type.String(), discipline: Type.String(), colour: Type.String() });
 export type Team = Static<typeof Team>;
-export const Role = Type.Object({ id: Id(), name: Type.String(), grid: Type.Record(Type.String(), Type.Array(Type.String())) });
+export const Role = Type.Object({
+  id: Id(),
+  name: Type.String(),
+  grid: Type.Record(Type.String(), Type.Array(Type.String())),
+});
 export type Role = Static<typeof Role>;
 
 export const Member = Type.Object({
@@ -21,12 +25,23 @@ export const Member = Type.Object({
 });
 export type Member = Static<typeof Member>;
 
+const PartyToName = Type.Object(
+  { name: Line(120), code: Type.String({ pattern: '^[A-Z0-9]{2,6}$' }) },
+  { additionalProperties: false },
+);
+const RoleIds = Type.Array(Id(), { minItems: 1, maxItems: 20 });
+
 export const listPeople = operation('listPeople', {
   method: 'get',
   path: '/projects/:projectId/people',
   summary: 'The people of a project with company, team and roles',
   access: { kind: 'people', action: 'see' },
-  response: Type.Object({ members: Type.Array(Member), parties: Type.Array(Party), teams: Type.Array(Team), roles: Type.Array(Role) }),
+  response: Type.Object({
+    members: Type.Array(Member),
+    parties: Type.Array(Party),
+    teams: Type.Array(Team),
+    roles: Type.Array(Role),
+  }),
 });
 
 export const addPerson = operation('addPerson', {
@@ -38,9 +53,26 @@ export const addPerson = operation('addPerson', {
     {
       name: Line(100),
       email: Type.String({ format: 'email', maxLength: 200 }),
-      party: Type.Optional(Type.Object({ name: Line(120), code: Type.String({ pattern: '^[A-Z0-9]{2,6}$' }) }, { additionalProperties: false })),
+      party: Type.Optional(PartyToName),
       teamId: Type.Optional(Nullable(Id())),
-      roleIds: Type.Array(Id(), { minItems: 1, maxItems: 20 }),
+      roleIds: RoleIds,
+      administrator: Type.Optional(Type.Boolean()),
+    },
+    { additionalProperties: false },
+  ),
+  response: Member,
+});
+
+export const changePerson = operation('changePerson', {
+  method: 'patch',
+  path: '/projects/:projectId/people/:memberId',
+  summary: 'Change company, team, roles or administration of a member; it holds from their next request',
+  access: { kind: 'people', action: 'change' },
+  body: Type.Object(
+    {
+      party: Type.Optional(PartyToName),
+      teamId: Type.Optional(Nullable(Id())),
+      roleIds: Type.Optional(RoleIds),
       administrator: Type.Optional(Type.Boolean()),
     },
     { additionalProperties: false },

@@ -65,7 +65,8 @@ export const Id = () => Type.String({ format: 'uuid' });
 export const Moment = () => Type.String({ format: 'date-time' });
 export const Day = () => Type.String({ format: 'date' });
 /** One line that a person typed: no control characters, not only blanks. */
-export const Line = (maxLength = 200) => Type.String({ minLength: 1, maxLength, pattern: '^(?=[\\s\\S]*\\S)[^\\u0000-\\u001f\\u007f]+$' });
+export const Line = (maxLength = 200) =>
+  Type.String({ minLength: 1, maxLength, pattern: '^(?=[\\s\\S]*\\S)[^\\u0000-\\u001f\\u007f]+$' });
 export const OptionalLine = (maxLength = 200) => Type.String({ maxLength, pattern: '^[^\\u0000-\\u001f\\u007f]*$' });
 /** Several lines that a person typed. */
 export const Prose = (maxLength = 10_000) => Type.String({ maxLength, pattern: '^[^\\u0000]*$' });
@@ -75,4 +76,7 @@ export const OneOf = <T extends string>(values: readonly T[]) => Type.Unsafe<T>(
 export const Edition = () => Type.Integer({ minimum: 1 });
 export const Page = <T extends TSchema>(item: T) =>
   Type.Object({ items: Type.Array(item), next: Nullable(Type.String()) });
-export const PageQuery = { after: Type.Optional(Type.String({ maxLength: 500 })), limit: Type.Optional(Type.Integer({ minimum: 1, maximum: 200 })) };
+export const PageQuery = {
+  after: Type.Optional(Type.String({ maxLength: 500 })),
+  limit: Type.Optional(Type.Integer({ minimum: 1, maximum: 200 })),
+};

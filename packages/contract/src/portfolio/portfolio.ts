@@ -25,7 +25,12 @@ export const Project = Type.Object({
 });
 export type Project = Static<typeof Project>;
 
-const Waiting = Type.Object({ issues: Type.Integer(), reviews: Type.Integer(), transmittals: Type.Integer(), intake: Type.Integer() });
+const Waiting = Type.Object({
+  issues: Type.Integer(),
+  reviews: Type.Integer(),
+  transmittals: Type.Integer(),
+  intake: Type.Integer(),
+});
 
 export const ProjectCard = Type.Composite([
   Project,
@@ -73,7 +78,11 @@ export const showProject = operation('showProject', {
   access: 'member',
   response: Type.Object({
     project: Project,
-    me: Type.Object({ administrator: Type.Boolean(), grid: Type.Record(Type.String(), Type.Array(Type.String())), teamId: Nullable(Id()) }),
+    me: Type.Object({
+      administrator: Type.Boolean(),
+      grid: Type.Record(Type.String(), Type.Array(Type.String())),
+      teamId: Nullable(Id()),
+    }),
     waiting: Waiting,
   }),
 });

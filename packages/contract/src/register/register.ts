@@ -2,9 +2,27 @@ import { Type, type Static } from '@sinclair/typebox';
 import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/states';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { Person } from '../identity/identity.ts';
-import { Id, Line, Moment, Nullable, OneOf, operation, OptionalLine, Page, PageQuery, Prose } from '../platform/operation.ts';
+import {
+  Id,
+  Line,
+  Moment,
+  Nullable,
+  OneOf,
+  operation,
+  OptionalLine,
+  Page,
+  PageQuery,
+  Prose,
+} from '../platform/operation.ts';
 
-export const Folder = Type.Object({ id: Id(), parentId: Nullable(Id()), name: Type.String(), path: Type.String(), teamId: Nullable(Id()), containers: Type.Integer() });
+export const Folder = Type.Object({
+  id: Id(),
+  parentId: Nullable(Id()),
+  name: Type.String(),
+  path: Type.String(),
+  teamId: Nullable(Id()),
+  containers: Type.Integer(),
+});
 export type Folder = Static<typeof Folder>;
 
 export const Container = Type.Object({
@@ -103,13 +121,17 @@ const Metadata = {
 export const deliver = operation('deliver', {
   method: 'post',
   path: '/projects/:projectId/deliveries',
-  summary: 'Deliver uploaded files: the same code makes the next version, a name that does not conform waits at the intake',
+  summary:
+    'Deliver uploaded files: the same code makes the next version, a name that does not conform waits at the intake',
   access: { kind: 'register', action: 'add' },
   body: Type.Object(
     {
       folderId: Id(),
       files: Type.Array(
-        Type.Object({ uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }), code: Line(200), ...Metadata }, { additionalProperties: false }),
+        Type.Object(
+          { uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }), code: Line(200), ...Metadata },
+          { additionalProperties: false },
+        ),
         { minItems: 1, maxItems: 1000 },
       ),
       /** Refuse the whole delivery instead of leaving files at the intake. */
@@ -119,7 +141,13 @@ export const deliver = operation('deliver', {
   ),
   response: Type.Object({
     files: Type.Array(
-      Type.Object({ uploadId: Type.String(), containerId: Id(), versionId: Id(), versionNumber: Type.Integer(), atIntake: Type.Boolean() }),
+      Type.Object({
+        uploadId: Type.String(),
+        containerId: Id(),
+        versionId: Id(),
+        versionNumber: Type.Integer(),
+        atIntake: Type.Boolean(),
+      }),
     ),
   }),
 });
@@ -150,7 +178,10 @@ export const describeContainer = operation('describeContainer', {
   path: '/projects/:projectId/containers/:containerId',
   summary: 'Change title or description of the current version',
   access: { kind: 'register', action: 'change' },
-  body: Type.Object({ title: Type.Optional(OptionalLine(200)), description: Type.Optional(Prose(2000)) }, { additionalProperties: false }),
+  body: Type.Object(
+    { title: Type.Optional(OptionalLine(200)), description: Type.Optional(Prose(2000)) },
+    { additionalProperties: false },
+  ),
   response: Container,
 });
 

@@ -17,7 +17,12 @@ export const ReturnCode = Type.Object({
 });
 export type ReturnCode = Static<typeof ReturnCode>;
 
-const RouteStep = Type.Object({ name: Type.String(), days: Type.Integer(), roleId: Nullable(Id()), roleName: Type.String() });
+const RouteStep = Type.Object({
+  name: Type.String(),
+  days: Type.Integer(),
+  roleId: Nullable(Id()),
+  roleName: Type.String(),
+});
 export const ReviewRoute = Type.Object({ id: Id(), name: Type.String(), steps: Type.Array(RouteStep) });
 export type ReviewRoute = Static<typeof ReviewRoute>;
 
@@ -48,7 +53,13 @@ export const Reviewer = Type.Object({
   finishedAt: Nullable(Moment()),
 });
 export type Reviewer = Static<typeof Reviewer>;
-export const ReviewComment = Type.Object({ id: Id(), author: Person, versionId: Id(), text: Type.String(), at: Moment() });
+export const ReviewComment = Type.Object({
+  id: Id(),
+  author: Person,
+  versionId: Id(),
+  text: Type.String(),
+  at: Moment(),
+});
 export type ReviewComment = Static<typeof ReviewComment>;
 
 export const Review = Type.Object({
@@ -108,7 +119,10 @@ export const commentReview = operation('commentReview', {
   path: '/projects/:projectId/reviews/:reviewId/comments',
   summary: 'Comment on a document under review; reviewers of the current step only',
   access: { kind: 'review', action: 'see' },
-  body: Type.Object({ versionId: Id(), text: Type.String({ minLength: 1, maxLength: 10_000, pattern: '\\S' }) }, { additionalProperties: false }),
+  body: Type.Object(
+    { versionId: Id(), text: Type.String({ minLength: 1, maxLength: 10_000, pattern: '\\S' }) },
+    { additionalProperties: false },
+  ),
   response: ReviewComment,
 });
 export const finishReview = operation('finishReview', {

@@ -9,9 +9,14 @@ const GlobalIds = Type.Array(Type.String({ maxLength: 64 }), { maxItems: 20_000 
 /** Camera, sections, visibility and selection, as in a BCF viewpoint: metres, Z up. */
 export const ViewpointState = Type.Object(
   {
-    camera: Type.Object({ position: Vector, target: Vector, fieldOfView: Type.Number({ minimum: 1, maximum: 170 }) }, { additionalProperties: false }),
+    camera: Type.Object(
+      { position: Vector, target: Vector, fieldOfView: Type.Number({ minimum: 1, maximum: 170 }) },
+      { additionalProperties: false },
+    ),
     /** Direction points towards the part that is cut away. */
-    sections: Type.Array(Type.Object({ location: Vector, direction: Vector }, { additionalProperties: false }), { maxItems: 6 }),
+    sections: Type.Array(Type.Object({ location: Vector, direction: Vector }, { additionalProperties: false }), {
+      maxItems: 6,
+    }),
     hidden: GlobalIds,
     isolated: Nullable(GlobalIds),
     selection: GlobalIds,
@@ -80,7 +85,9 @@ export const showElementProperties = operation('showElementProperties', {
       name: Type.String(),
       kind: Type.String(),
       from: Type.String(),
-      properties: Type.Array(Type.Object({ name: Type.String(), value: PropertyValue, unit: Type.Optional(Type.String()) })),
+      properties: Type.Array(
+        Type.Object({ name: Type.String(), value: PropertyValue, unit: Type.Optional(Type.String()) }),
+      ),
     }),
   ),
 });

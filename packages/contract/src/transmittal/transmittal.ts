@@ -2,7 +2,13 @@ import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { Id, Line, Moment, Nullable, OneOf, operation, Prose } from '../platform/operation.ts';
 
-export const TRANSMITTAL_REASONS = ['for information', 'for coordination', 'for review', 'for approval', 'for construction'] as const;
+export const TRANSMITTAL_REASONS = [
+  'for information',
+  'for coordination',
+  'for review',
+  'for approval',
+  'for construction',
+] as const;
 
 export const TransmittalFile = Type.Object({
   versionId: Id(),

@@ -39,7 +39,9 @@ export function checkName(convention: Convention, name: string): NameVerdict {
   const fields = convention.fields.map((field, i) => checkField(field, parts[i]));
   const wanted = convention.fields.length;
   const problem =
-    parts.length === wanted ? undefined : `${parts.length} fields where the convention has ${wanted}: ${shape(convention)}`;
+    parts.length === wanted
+      ? undefined
+      : `${parts.length} fields where the convention has ${wanted}: ${shape(convention)}`;
   return { name, ok: !problem && fields.every((field) => field.ok), fields, ...(problem && { problem }) };
 }
 

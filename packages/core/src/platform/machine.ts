@@ -11,6 +11,9 @@ export function next<State extends string, Act extends string>(
 }
 
 /** What may be done in a state, in the table's order. */
-export function actionsIn<State extends string, Act extends string>(table: Transitions<State, Act>, state: State): Act[] {
+export function actionsIn<State extends string, Act extends string>(
+  table: Transitions<State, Act>,
+  state: State,
+): Act[] {
   return Object.keys(table[state]) as Act[];
 }

@@ -31,7 +31,7 @@ export function currentStep(participants: readonly StepProgress[]): number | und
 /** `date` plus `days` working days (Monday to Friday), as YYYY-MM-DD in UTC. */
 export function addWorkingDays(date: Date, days: number): string {
   const day = new Date(Date.UTC(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate()));
-  for (let left = days; left > 0; ) {
+  for (let left = days; left > 0;) {
     day.setUTCDate(day.getUTCDate() + 1);
     if (day.getUTCDay() !== 0 && day.getUTCDay() !== 6) left--;
   }

@@ -21,7 +21,10 @@ export function drawThumbnail({ shapes, instances, bounds }: ScenePackage, width
   const pixels = new Uint8Array(width * height * 4);
   const depth = new Float32Array(width * height).fill(-Infinity);
   const corners = project(bounds);
-  const scale = Math.min((width * 0.92) / Math.max(1e-6, corners.maxX - corners.minX), (height * 0.92) / Math.max(1e-6, corners.maxY - corners.minY));
+  const scale = Math.min(
+    (width * 0.92) / Math.max(1e-6, corners.maxX - corners.minX),
+    (height * 0.92) / Math.max(1e-6, corners.maxY - corners.minY),
+  );
   const midX = (corners.minX + corners.maxX) / 2;
   const midY = (corners.minY + corners.maxY) / 2;
   let points = new Float64Array(3 * 1024);
@@ -39,20 +42,37 @@ export function drawThumbnail({ shapes, instances, bounds }: ScenePackage, width
     }
     for (let v = 0; v < count; v++) {
       const p = (first + v) * 3;
-      const [x, y, z] = [shapes.positions[p]! / 65535, shapes.positions[p + 1]! / 65535, shapes.positions[p + 2]! / 65535];
-      for (let axis = 0; axis < 3; axis++) world[v * 3 + axis] = m[axis]! * x + m[3 + axis]! * y + m[6 + axis]! * z + m[9 + axis]!;
+      const [x, y, z] = [
+        shapes.positions[p]! / 65535,
+        shapes.positions[p + 1]! / 65535,
+        shapes.positions[p + 2]! / 65535,
+      ];
+      for (let axis = 0; axis < 3; axis++)
+        world[v * 3 + axis] = m[axis]! * x + m[3 + axis]! * y + m[6 + axis]! * z + m[9 + axis]!;
       const w = world.subarray(v * 3, v * 3 + 3);
       points[v * 3] = width / 2 + (dot(w, ACROSS) - midX) * scale;
       points[v * 3 + 1] = height / 2 - (dot(w, UP) - midY) * scale;
       points[v * 3 + 2] = dot(w, TOWARDS);
     }
     for (let t = shapes.indexStarts[shape]!; t < shapes.indexStarts[shape + 1]!; t += 3)
-      fillTriangle(shapes.indices[t]! * 3, shapes.indices[t + 1]! * 3, shapes.indices[t + 2]! * 3, instances.colour.subarray(i * 4, i * 4 + 3));
+      fillTriangle(
+        shapes.indices[t]! * 3,
+        shapes.indices[t + 1]! * 3,
+        shapes.indices[t + 2]! * 3,
+        instances.colour.subarray(i * 4, i * 4 + 3),
+      );
   }
   return { width, height, pixels };
 
   function fillTriangle(a: number, b: number, c: number, colour: Uint8Array): void {
-    const [ax, ay, bx, by, cx, cy] = [points[a]!, points[a + 1]!, points[b]!, points[b + 1]!, points[c]!, points[c + 1]!];
+    const [ax, ay, bx, by, cx, cy] = [
+      points[a]!,
+      points[a + 1]!,
+      points[b]!,
+      points[b + 1]!,
+      points[c]!,
+      points[c + 1]!,
+    ];
     const area = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
     if (Math.abs(area) < 1e-9) return;
     const shade = brightness(world, a, b, c);

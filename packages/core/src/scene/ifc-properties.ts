@@ -1,5 +1,15 @@
 /** Property sets and quantities of elements, each set stored once however many elements share it. */
-import { argsOf, enumeration, instances, materialNames, NAME, numeric, references, relatedBy, text } from './ifc-structure.ts';
+import {
+  argsOf,
+  enumeration,
+  instances,
+  materialNames,
+  NAME,
+  numeric,
+  references,
+  relatedBy,
+  text,
+} from './ifc-structure.ts';
 import { readInstance, type StepFile, type StepValue } from './step-reader.ts';
 
 export interface Property {
@@ -32,7 +42,12 @@ const QUANTITY_UNIT: Record<string, string> = {
   IFCMASSMEASURE: 'kg',
   IFCTHERMALTRANSMITTANCEMEASURE: 'W/m²K',
 };
-const LENGTHS = new Set(['IFCLENGTHMEASURE', 'IFCPOSITIVELENGTHMEASURE', 'IFCNONNEGATIVELENGTHMEASURE', 'IFCQUANTITYLENGTH']);
+const LENGTHS = new Set([
+  'IFCLENGTHMEASURE',
+  'IFCPOSITIVELENGTHMEASURE',
+  'IFCNONNEGATIVELENGTHMEASURE',
+  'IFCQUANTITYLENGTH',
+]);
 const UNIT_SYMBOL: Record<string, string> = { millimetre: 'mm', centimetre: 'cm', metre: 'm', foot: 'ft', inch: 'in' };
 
 /** `elements`: instance numbers in the order of the element table. */

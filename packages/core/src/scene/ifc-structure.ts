@@ -128,7 +128,15 @@ export function readSurveyPosition(file: StepFile): SurveyPosition | null {
   };
 }
 
-const SPATIAL = ['IFCPROJECT', 'IFCSITE', 'IFCFACILITY', 'IFCFACILITYPART', 'IFCBUILDING', 'IFCBUILDINGSTOREY', 'IFCSPACE'];
+const SPATIAL = [
+  'IFCPROJECT',
+  'IFCSITE',
+  'IFCFACILITY',
+  'IFCFACILITYPART',
+  'IFCBUILDING',
+  'IFCBUILDINGSTOREY',
+  'IFCSPACE',
+];
 /** Position of the elevation among the arguments of IfcBuildingStorey. */
 const ELEVATION = 9;
 

@@ -98,7 +98,7 @@ export function readInstance(file: StepFile, id: number): { type: string; args: 
   const start = startOf(file, id);
   if (start === undefined) return undefined;
   let at = start;
-  while (file.bytes[at] !== OPEN) at++;
+  while (at < file.bytes.length && file.bytes[at] !== OPEN) at++;
   const type = asciiUpper(file.bytes, start, at);
   const cursor = { at: at + 1 };
   return { type, args: readList(file.bytes, cursor) };
@@ -166,11 +166,14 @@ export function decodeStepString(raw: string): string {
 
 /** Encodes text for a STEP string, without the surrounding quotes. */
 export function encodeStepString(text: string): string {
-  return text.replace(/\\/g, '\\\\').replace(/'/g, "''").replace(/[^\x20-\x7e]+/g, (run) => {
-    let hex = '';
-    for (let i = 0; i < run.length; i++) hex += run.charCodeAt(i).toString(16).toUpperCase().padStart(4, '0');
-    return `\\X2\\${hex}\\X0\\`;
-  });
+  return text
+    .replace(/\\/g, '\\\\')
+    .replace(/'/g, "''")
+    .replace(/[^\x20-\x7e]+/g, (run) => {
+      let hex = '';
+      for (let i = 0; i < run.length; i++) hex += run.charCodeAt(i).toString(16).toUpperCase().padStart(4, '0');
+      return `\\X2\\${hex}\\X0\\`;
+    });
 }
 
 function fromHex(hex: string, width: 4 | 8): string {

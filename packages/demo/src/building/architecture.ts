@@ -63,7 +63,11 @@ function crewShell(edition: number): Part[] {
       colour: FLOOR,
       storey: GROUND,
       // The upper half turns round between the two editions.
-      at: [x + 16 + (edition === 2 && i > 5 ? (11 - i) * 0.28 : i * 0.28), y + 4.1 + (i > 5 ? 1.3 : 0), LEVEL + i * 0.325],
+      at: [
+        x + 16 + (edition === 2 && i > 5 ? (11 - i) * 0.28 : i * 0.28),
+        y + 4.1 + (i > 5 ? 1.3 : 0),
+        LEVEL + i * 0.325,
+      ],
       size: [0.28, 1.2, 0.325],
     });
   return parts;
@@ -84,7 +88,14 @@ function partitions(edition: number): Part[] {
       ] as const) {
         // Nobody asked for it: one partition moved by 30 mm in the second edition.
         const moved = edition === 2 && storey === GROUND && i === 1 && half === 'A' ? 0.03 : 0;
-        const part = wall(`P-${code}-${i + 1}${half}`, storey, [x + offset + 0.12 + moved, y + from, z], [to - from, 0.12, 3.2], false, 90);
+        const part = wall(
+          `P-${code}-${i + 1}${half}`,
+          storey,
+          [x + offset + 0.12 + moved, y + from, z],
+          [to - from, 0.12, 3.2],
+          false,
+          90,
+        );
         parts.push(part);
       }
     });

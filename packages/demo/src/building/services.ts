@@ -10,7 +10,14 @@ export function services({ number }: Edition): Part[] {
   return [...crewDucts(number), ...hallDucts(), ...pipes(), ...plant()];
 }
 
-function service(key: string, cls: string, name: string, type: string, system: string, rest: Pick<Part, 'at' | 'size' | 'storey'> & Partial<Part>): Part {
+function service(
+  key: string,
+  cls: string,
+  name: string,
+  type: string,
+  system: string,
+  rest: Pick<Part, 'at' | 'size' | 'storey'> & Partial<Part>,
+): Part {
   return {
     key,
     class: cls,
@@ -18,7 +25,10 @@ function service(key: string, cls: string, name: string, type: string, system: s
     type,
     material: 'Galvanised steel',
     colour: DUCT,
-    properties: { Pset_DistributionFlowElementCommon: { Reference: type, Status: 'New' }, Station_System: { System: system } },
+    properties: {
+      Pset_DistributionFlowElementCommon: { Reference: type, Status: 'New' },
+      Station_System: { System: system },
+    },
     ...rest,
   };
 }
@@ -37,21 +47,35 @@ function crewDucts(edition: number): Part[] {
         ['E', 4.95, 'Extract', EXTRACT],
       ] as const) {
         parts.push(
-          service(`DU-${index}${run}-${i}`, 'IFCDUCTSEGMENT', `${system} duct ${index}.${i + 1}`, 'Duct 500 × 300', system, {
-            storey,
-            at: [CREW.x + dx, y, z],
-            size: [1.13, 0.5, 0.3],
-            colour,
-          }),
+          service(
+            `DU-${index}${run}-${i}`,
+            'IFCDUCTSEGMENT',
+            `${system} duct ${index}.${i + 1}`,
+            'Duct 500 × 300',
+            system,
+            {
+              storey,
+              at: [CREW.x + dx, y, z],
+              size: [1.13, 0.5, 0.3],
+              colour,
+            },
+          ),
         );
         for (const end of [0, 1])
           parts.push(
-            service(`DH-${index}${run}-${i}-${end}`, 'IFCDISCRETEACCESSORY', `Duct hanger ${index}${run}.${i + 1}.${end + 1}`, 'Hanger M8', system, {
-              storey,
-              at: [CREW.x + dx + 0.2 + end * 0.7, y - 0.03, z],
-              size: [0.03, 0.01, 0.75],
-              colour: BRACKET,
-            }),
+            service(
+              `DH-${index}${run}-${i}-${end}`,
+              'IFCDISCRETEACCESSORY',
+              `Duct hanger ${index}${run}.${i + 1}.${end + 1}`,
+              'Hanger M8',
+              system,
+              {
+                storey,
+                at: [CREW.x + dx + 0.2 + end * 0.7, y - 0.03, z],
+                size: [0.03, 0.01, 0.75],
+                colour: BRACKET,
+              },
+            ),
           );
         if (i % 2 === 0)
           for (const [room, offset] of [
@@ -98,12 +122,19 @@ function hallDucts(): Part[] {
           profile: round(0.63, 20),
           colour: EXTRACT,
         }),
-        service(`HB-${side}-${i}`, 'IFCDISCRETEACCESSORY', `Hall duct bracket ${side}.${i + 1}`, 'Ring bracket 630', 'Hall extract', {
-          storey: GROUND,
-          at: [x + 0.5, y - 0.04, LEVEL + 5.93],
-          size: [0.05, 0.71, 0.71],
-          colour: BRACKET,
-        }),
+        service(
+          `HB-${side}-${i}`,
+          'IFCDISCRETEACCESSORY',
+          `Hall duct bracket ${side}.${i + 1}`,
+          'Ring bracket 630',
+          'Hall extract',
+          {
+            storey: GROUND,
+            at: [x + 0.5, y - 0.04, LEVEL + 5.93],
+            size: [0.05, 0.71, 0.71],
+            colour: BRACKET,
+          },
+        ),
       );
     }
   });
@@ -134,12 +165,19 @@ function pipes(): Part[] {
             colour: COPPER,
             material: type.split(' ')[0]!,
           }),
-          service(`PC-${index}${line}-${i}`, 'IFCDISCRETEACCESSORY', `Pipe clip ${index}${line}.${i + 1}`, 'Clip 28', system, {
-            storey,
-            at: [CREW.x + dx + 0.5, y - 0.01, elevationOf(storey) + 2.93],
-            size: [0.02, diameter + 0.02, 0.2],
-            colour: BRACKET,
-          }),
+          service(
+            `PC-${index}${line}-${i}`,
+            'IFCDISCRETEACCESSORY',
+            `Pipe clip ${index}${line}.${i + 1}`,
+            'Clip 28',
+            system,
+            {
+              storey,
+              at: [CREW.x + dx + 0.5, y - 0.01, elevationOf(storey) + 2.93],
+              size: [0.02, diameter + 0.02, 0.2],
+              colour: BRACKET,
+            },
+          ),
         );
       });
   return parts;

@@ -9,7 +9,13 @@ export function structure(edition: Edition): Part[] {
   return [...frames(edition.number), ...secondarySteel(), ...slabs(), ...crewFrame(), ...slipway()];
 }
 
-function steel(key: string, cls: string, name: string, type: string, rest: Pick<Part, 'at' | 'size'> & Partial<Part>): Part {
+function steel(
+  key: string,
+  cls: string,
+  name: string,
+  type: string,
+  rest: Pick<Part, 'at' | 'size'> & Partial<Part>,
+): Part {
   return {
     key,
     class: cls,
@@ -157,7 +163,13 @@ function slabs(): Part[] {
     slab('SL-HALL', 'Boat hall slab', GROUND, [-0.4, -0.4, LEVEL - 0.3], [HALL.length + 0.8, HALL.width + 0.8, 0.3]),
     slab('SL-00', 'Crew building slab', GROUND, [x, y, LEVEL - 0.3], [length, width, 0.3]),
     slab('SL-01', 'Upper floor slab', UPPER, [x, y, elevationOf(UPPER) - 0.3], [length, width, 0.3]),
-    slab('SL-RF', 'Crew roof slab', ROOF, [x - 0.3, y - 0.3, elevationOf(ROOF) - 0.3], [length + 0.6, width + 0.6, 0.25]),
+    slab(
+      'SL-RF',
+      'Crew roof slab',
+      ROOF,
+      [x - 0.3, y - 0.3, elevationOf(ROOF) - 0.3],
+      [length + 0.6, width + 0.6, 0.25],
+    ),
   ];
 }
 
@@ -251,4 +263,3 @@ function slipway(): Part[] {
   });
   return parts;
 }
-

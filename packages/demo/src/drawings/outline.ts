@@ -66,4 +66,5 @@ function hull(points: [number, number][]): [number, number][] {
   return [...half(sorted), ...half(sorted.reverse())];
 }
 
-const cross = (o: [number, number], a: [number, number], b: [number, number]): number => (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0]);
+const cross = (o: [number, number], a: [number, number], b: [number, number]): number =>
+  (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0]);

@@ -56,7 +56,12 @@ class ModelWriter {
       byType.set(key, typed);
     }
     for (const [storey, elements] of byStorey)
-      this.root('IFCRELCONTAINEDINSPATIALSTRUCTURE', `contains ${storey}`, '$', `(${elements.join()}),${storeys.get(storey)}`);
+      this.root(
+        'IFCRELCONTAINEDINSPATIALSTRUCTURE',
+        `contains ${storey}`,
+        '$',
+        `(${elements.join()}),${storeys.get(storey)}`,
+      );
     for (const [key, { type, elements }] of byType)
       this.root('IFCRELDEFINESBYTYPE', `typed ${key}`, '$', `(${elements.join()}),${type}`);
     for (const [material, elements] of byMaterial) {
@@ -125,7 +130,12 @@ class ModelWriter {
     }
     const place = (origin: Vector) => this.line('IFCLOCALPLACEMENT', `$,${this.axes(origin)}`);
     const site = this.root('IFCSITE', 'site', `'Orrin Point'`, `$,${place(offset)},$,$,.ELEMENT.,$,$,$,$,$`);
-    const building = this.root('IFCBUILDING', 'building', `'Lifeboat station'`, `$,${place(offset)},$,$,.ELEMENT.,$,$,$`);
+    const building = this.root(
+      'IFCBUILDING',
+      'building',
+      `'Lifeboat station'`,
+      `$,${place(offset)},$,$,.ELEMENT.,$,$,$`,
+    );
     const storeys = new Map(
       STOREYS.map(({ name, elevation }) => [
         name,
@@ -191,10 +201,7 @@ class ModelWriter {
 
   private style({ colour, opacity = 1 }: Part): string {
     const rgb = this.shared('IFCCOLOURRGB', `$,${colour.map(real).join()}`);
-    const rendering = this.shared(
-      'IFCSURFACESTYLERENDERING',
-      `${rgb},${real(1 - opacity)},$,$,$,$,$,$,.NOTDEFINED.`,
-    );
+    const rendering = this.shared('IFCSURFACESTYLERENDERING', `${rgb},${real(1 - opacity)},$,$,$,$,$,$,.NOTDEFINED.`);
     const style = this.shared('IFCSURFACESTYLE', `$,.BOTH.,(${rendering})`);
     return this.options.schema === 'IFC4' ? style : this.shared('IFCPRESENTATIONSTYLEASSIGNMENT', `(${style})`);
   }
@@ -202,7 +209,10 @@ class ModelWriter {
   private element(part: Part): string {
     const target = this.shared('IFCCARTESIANTRANSFORMATIONOPERATOR3D', `$,$,${this.point(0, 0, 0)},1.,$`);
     const item = this.line('IFCMAPPEDITEM', `${this.map(part)},${target}`);
-    const representation = this.line('IFCSHAPEREPRESENTATION', `${this.context},'Body','MappedRepresentation',(${item})`);
+    const representation = this.line(
+      'IFCSHAPEREPRESENTATION',
+      `${this.context},'Body','MappedRepresentation',(${item})`,
+    );
     const shape = this.line('IFCPRODUCTDEFINITIONSHAPE', `$,$,(${representation})`);
     const { entity, tail } = this.occurrence(part.class);
     const element = this.line(
@@ -304,4 +314,3 @@ function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
   if (list) list.push(value);
   else map.set(key, [value]);
 }
-

@@ -30,15 +30,45 @@ interface FileToSend {
   classification: string;
 }
 
-const MODELS: { code: string; title: string; classification: string; parts: (edition: Edition) => Part[]; options: Omit<ModelOptions, 'title'> }[] = [
-  { code: 'ORP-TVA-ZZ-ZZ-M-A-0001', title: 'Architectural model', classification: 'M-ARC', parts: architecture, options: { organisation: 'Ternvale Architects', schema: 'IFC4', survey: STATION_SURVEY } },
-  { code: 'ORP-HQS-ZZ-ZZ-M-S-0001', title: 'Structural model', classification: 'M-STR', parts: structure, options: { organisation: 'Holmquay Structures', schema: 'IFC4', survey: STATION_SURVEY } },
-  { code: 'ORP-BWS-ZZ-ZZ-M-M-0001', title: 'Ventilation and pipes model', classification: 'M-MEP', parts: services, options: { organisation: 'Brackwater Services', schema: 'IFC2X3' } },
+const MODELS: {
+  code: string;
+  title: string;
+  classification: string;
+  parts: (edition: Edition) => Part[];
+  options: Omit<ModelOptions, 'title'>;
+}[] = [
+  {
+    code: 'ORP-TVA-ZZ-ZZ-M-A-0001',
+    title: 'Architectural model',
+    classification: 'M-ARC',
+    parts: architecture,
+    options: { organisation: 'Ternvale Architects', schema: 'IFC4', survey: STATION_SURVEY },
+  },
+  {
+    code: 'ORP-HQS-ZZ-ZZ-M-S-0001',
+    title: 'Structural model',
+    classification: 'M-STR',
+    parts: structure,
+    options: { organisation: 'Holmquay Structures', schema: 'IFC4', survey: STATION_SURVEY },
+  },
+  {
+    code: 'ORP-BWS-ZZ-ZZ-M-M-0001',
+    title: 'Ventilation and pipes model',
+    classification: 'M-MEP',
+    parts: services,
+    options: { organisation: 'Brackwater Services', schema: 'IFC2X3' },
+  },
 ];
 
 const modelFile = (index: number, edition: Edition): FileToSend => {
   const { code, title, classification, parts, options } = MODELS[index]!;
-  return { code, title, classification, extension: '.ifc', bytes: Buffer.from(writeModel(parts(edition), { title, ...options })) };
+  return {
+    code,
+    title,
+    classification,
+    extension: '.ifc',
+    bytes: Buffer.from(writeModel(parts(edition), { title, ...options })),
+  };
 };
 
 /** GlobalId of a part in one of the models. */
@@ -107,6 +137,7 @@ export class StationStory {
     await this.laterReviews();
     await this.intake();
     await this.secondProject();
+    await this.lookIn();
   }
 
   private async foundProject(): Promise<void> {
@@ -114,13 +145,28 @@ export class StationStory {
     const maren = new ApiPerson(this.address, this.clockSecret);
     this.persons.set(SURNAME(founder.name), maren);
     this.day(70);
-    const session = await maren.call(identity.createFirstPerson, { body: { name: founder.name, email: founder.email, password: randomBytes(18).toString('base64url') } });
+    const session = await maren.call(identity.createFirstPerson, {
+      body: { name: founder.name, email: founder.email, password: randomBytes(18).toString('base64url') },
+    });
     this.ids.set(SURNAME(founder.name), session.person.id);
     const project = await maren.call(portfolio.createProject, {
-      body: { name: 'Orrin Point Lifeboat Station', number: 'ORP', kind: 'Emergency services', address: 'Slipway Road 1, Orrin Point', timeZone: 'Europe/Dublin', startsOn: this.dayAfter(0), finishesOn: this.dayAfter(420) },
+      body: {
+        name: 'Orrin Point Lifeboat Station',
+        number: 'ORP',
+        kind: 'Emergency services',
+        address: 'Slipway Road 1, Orrin Point',
+        timeZone: 'Europe/Dublin',
+        startsOn: this.dayAfter(0),
+        finishesOn: this.dayAfter(420),
+      },
     });
     this.projectId = project.id;
-    const { roles, teams } = await maren.call(people.listPeople, { params: this.project });
+    const { roles, teams, members } = await maren.call(people.listPeople, { params: this.project });
+    const home = teams.find(({ name }) => name === founder.team)?.id ?? null;
+    await maren.call(people.changePerson, {
+      params: { ...this.project, memberId: members[0]!.id },
+      body: { party: founder.party, teamId: home },
+    });
     for (const person of others) {
       const member = await maren.call(people.addPerson, {
         params: this.project,
@@ -143,17 +189,33 @@ export class StationStory {
       await api.call(identity.acceptInvitation, { body: { key, password: randomBytes(18).toString('base64url') } });
       this.persons.set(SURNAME(name), api);
     }
-    for (const { id, path } of await maren.call(register.listFolders, { params: this.project })) this.folders.set(path, id);
+    for (const { id, path } of await maren.call(register.listFolders, { params: this.project }))
+      this.folders.set(path, id);
   }
 
-  private async send(surname: string, folder: string, files: FileToSend[], status: string, revision: string): Promise<void> {
+  private async send(
+    surname: string,
+    folder: string,
+    files: FileToSend[],
+    status: string,
+    revision: string,
+  ): Promise<void> {
     const api = this.as(surname);
-    const uploads = await Promise.all(files.map(({ code, extension, bytes }) => api.upload(this.projectId, code + extension, bytes)));
+    const uploads = await Promise.all(
+      files.map(({ code, extension, bytes }) => api.upload(this.projectId, code + extension, bytes)),
+    );
     const delivered = await api.call(register.deliver, {
       params: this.project,
       body: {
         folderId: this.folders.get(folder)!,
-        files: files.map(({ code, title, classification }, i) => ({ uploadId: uploads[i]!, code, title, classification, status, revision })),
+        files: files.map(({ code, title, classification }, i) => ({
+          uploadId: uploads[i]!,
+          code,
+          title,
+          classification,
+          status,
+          revision,
+        })),
       },
     });
     delivered.files.forEach(({ containerId, versionId }, i) => {
@@ -164,7 +226,10 @@ export class StationStory {
   }
 
   private async move(surname: string, code: string, action: 'share' | 'publish'): Promise<void> {
-    await this.as(surname).call(register.moveState, { params: { ...this.project, containerId: this.containers.get(code)!.containerId }, body: { action } });
+    await this.as(surname).call(register.moveState, {
+      params: { ...this.project, containerId: this.containers.get(code)!.containerId },
+      body: { action },
+    });
   }
 
   private version(code: string, number: number): string {
@@ -174,13 +239,20 @@ export class StationStory {
   private async firstDeliveries(): Promise<void> {
     this.day(61, 15);
     await this.send('ferreby', 'Architecture / Models', [modelFile(0, { number: 1 })], 'S1', 'P01');
-    await this.send('asantewa', 'Architecture / Drawings', await sheetFiles({ number: 1 }, 'P01', this.dayAfter(0)), 'S3', 'P01');
+    await this.send(
+      'asantewa',
+      'Architecture / Drawings',
+      await sheetFiles({ number: 1 }, 'P01', this.dayAfter(0)),
+      'S3',
+      'P01',
+    );
     this.day(60, 10);
     await this.send('vossling', 'Structure / Models', [modelFile(1, { number: 1 })], 'S1', 'P01');
     this.day(59, 16);
     await this.send('haddingley', 'Services / Models', [modelFile(2, { number: 1 })], 'S1', 'P01');
     this.day(58);
-    for (const [i, { code }] of MODELS.entries()) await this.move(['ferreby', 'vossling', 'haddingley'][i]!, code, 'share');
+    for (const [i, { code }] of MODELS.entries())
+      await this.move(['ferreby', 'vossling', 'haddingley'][i]!, code, 'share');
     for (const { number } of stationSheets({ number: 1 })) await this.move('asantewa', number, 'share');
   }
 
@@ -190,14 +262,28 @@ export class StationStory {
     const route = routes.find(({ steps }) => steps.length === reviewers.length)!;
     const started = await maren.call(review.startReview, {
       params: this.project,
-      body: { title, routeId: route.id, versionIds: codes.map((code) => this.version(code, version)), reviewers: reviewers.map((step) => step.map((name) => this.ids.get(name)!)) },
+      body: {
+        title,
+        routeId: route.id,
+        versionIds: codes.map((code) => this.version(code, version)),
+        reviewers: reviewers.map((step) => step.map((name) => this.ids.get(name)!)),
+      },
     });
     return started.id;
   }
 
-  private async finish(reviewId: string, surname: string, code: string, comments: [code: string, version: number, text: string][] = []): Promise<void> {
+  private async finish(
+    reviewId: string,
+    surname: string,
+    code: string,
+    comments: [code: string, version: number, text: string][] = [],
+  ): Promise<void> {
     const params = { ...this.project, reviewId };
-    for (const [container, version, text] of comments) await this.as(surname).call(review.commentReview, { params, body: { versionId: this.version(container, version), text } });
+    for (const [container, version, text] of comments)
+      await this.as(surname).call(review.commentReview, {
+        params,
+        body: { versionId: this.version(container, version), text },
+      });
     await this.as(surname).call(review.finishReview, { params, body: { code } });
   }
 
@@ -208,7 +294,11 @@ export class StationStory {
     this.day(52, 14);
     await this.finish(id, 'marlowe-tait', 'SEEN');
     await this.finish(id, 'callowby', 'AGAIN', [
-      [plans[0]!, 1, 'Grid 4 and the pad foundations do not line up with the structural model: check the offset of 150 mm.'],
+      [
+        plans[0]!,
+        1,
+        'Grid 4 and the pad foundations do not line up with the structural model: check the offset of 150 mm.',
+      ],
       [plans[1]!, 1, 'Show the opening for the stair at +8.10, and which way it turns.'],
     ]);
     this.day(48);
@@ -220,7 +310,13 @@ export class StationStory {
         message: 'First complete set. Please read the plans together with the structural model.',
         versionIds: [...MODELS.map(({ code }) => this.version(code, 1)), ...plans.map((code) => this.version(code, 1))],
         personIds: [this.ids.get('quistgard')!],
-        partyIds: [...new Set((await this.as('tolvik').call(people.listPeople, { params: this.project })).parties.filter(({ code }) => code === 'QMW').map(({ id }) => id))],
+        partyIds: [
+          ...new Set(
+            (await this.as('tolvik').call(people.listPeople, { params: this.project })).parties
+              .filter(({ code }) => code === 'QMW')
+              .map(({ id }) => id),
+          ),
+        ],
         recipientsSeeEachOther: true,
       },
     });
@@ -236,7 +332,13 @@ export class StationStory {
   private async secondDeliveries(): Promise<void> {
     this.day(30, 16);
     await this.send('ferreby', 'Architecture / Models', [modelFile(0, { number: 2 })], 'S2', 'P02');
-    await this.send('asantewa', 'Architecture / Drawings', await sheetFiles({ number: 2 }, 'P02', this.dayAfter(0)), 'S3', 'P02');
+    await this.send(
+      'asantewa',
+      'Architecture / Drawings',
+      await sheetFiles({ number: 2 }, 'P02', this.dayAfter(0)),
+      'S3',
+      'P02',
+    );
     this.day(29, 12);
     await this.send('vossling', 'Structure / Models', [modelFile(1, { number: 2 })], 'S2', 'P02');
     this.day(27, 17);
@@ -255,31 +357,63 @@ export class StationStory {
     throw new Error('The files of the demo were not prepared within five minutes.');
   }
 
-  private async viewpoint(surname: string, name: string, models: number[], state: scene.ViewpointState): Promise<string> {
+  private async viewpoint(
+    surname: string,
+    name: string,
+    models: number[],
+    state: scene.ViewpointState,
+  ): Promise<string> {
     const versionIds = models.map((i) => this.version(MODELS[i]!.code, 2));
-    const picture = await fetch(`${this.address}/api/projects/${this.projectId}/versions/${versionIds[0]}/products/thumbnail`, { headers: this.as(surname).headersForFiles() });
+    const picture = await fetch(
+      `${this.address}/api/projects/${this.projectId}/versions/${versionIds[0]}/products/thumbnail`,
+      { headers: this.as(surname).headersForFiles() },
+    );
     const png = Buffer.from(await picture.arrayBuffer()).toString('base64');
-    const saved = await this.as(surname).call(scene.addViewpoint, { params: this.project, body: { name, state, versionIds, picture: `data:image/png;base64,${png}` } });
+    const saved = await this.as(surname).call(scene.addViewpoint, {
+      params: this.project,
+      body: { name, state, versionIds, picture: `data:image/png;base64,${png}` },
+    });
     return saved.id;
   }
 
   private async questions(): Promise<void> {
     await this.prepared();
     this.day(26);
-    const at = (position: [number, number, number], target: [number, number, number], selection: string[]): scene.ViewpointState => ({
+    const at = (
+      position: [number, number, number],
+      target: [number, number, number],
+      selection: string[],
+    ): scene.ViewpointState => ({
       camera: { position, target, fieldOfView: 50 },
       sections: [],
       hidden: [],
       isolated: null,
       selection,
     });
-    const duct = await this.viewpoint('tolvik', 'Upper main duct at beam 13', [2, 1], at([CREW.x + 16, -6, 15], [CREW.x + 12, 4.4, 11.2], [elementId(2, 'DU-1S-10'), elementId(1, 'CB-1-2')]));
-    const plate = await this.viewpoint('tolvik', 'Column 4N without base plate', [1], at([22, 18.5, 6.4], [18, 14, 4.4], [elementId(1, 'COL-4N')]));
-    const wall = await this.viewpoint('tolvik', 'Partition beside the kit room', [0], at([CREW.x + 14, -9, 14], [CREW.x + 8.6, 2, 5], [elementId(0, 'P-00-2A')]));
-    const raise = async (surname: string, body: (typeof issues.raiseIssue)['body']['static']) => (await this.as(surname).call(issues.raiseIssue, { params: this.project, body })).id;
+    const duct = await this.viewpoint(
+      'tolvik',
+      'Upper main duct at beam 13',
+      [2, 1],
+      at([CREW.x + 16, -6, 15], [CREW.x + 12, 4.4, 11.2], [elementId(2, 'DU-1S-10'), elementId(1, 'CB-1-2')]),
+    );
+    const plate = await this.viewpoint(
+      'tolvik',
+      'Column 4N without base plate',
+      [1],
+      at([22, 18.5, 6.4], [18, 14, 4.4], [elementId(1, 'COL-4N')]),
+    );
+    const wall = await this.viewpoint(
+      'tolvik',
+      'Partition beside the kit room',
+      [0],
+      at([CREW.x + 14, -9, 14], [CREW.x + 8.6, 2, 5], [elementId(0, 'P-00-2A')]),
+    );
+    const raise = async (surname: string, body: (typeof issues.raiseIssue)['body']['static']) =>
+      (await this.as(surname).call(issues.raiseIssue, { params: this.project, body })).id;
     const ductIssue = await raise('tolvik', {
       title: 'Main duct runs through the beams of the upper floor',
-      description: 'Since version 2 the supply duct lies 220 mm lower than the beams allow, on the whole length. Was it lowered for the ceiling?',
+      description:
+        'Since version 2 the supply duct lies 220 mm lower than the beams allow, on the whole length. Was it lowered for the ceiling?',
       type: 'clash',
       priority: 'blocking',
       assigneeId: this.ids.get('haddingley')!,
@@ -311,16 +445,30 @@ export class StationStory {
       priority: 'low',
       assigneeId: this.ids.get('asantewa')!,
       viewpointId: null,
-      place: { versionId: this.version(plan, 2), page: 1, x: 1330, y: 820 },
+      place: { versionId: this.version(plan, 2), page: 1, x: 1487, y: 751 },
     });
     this.day(24, 13);
     const ductParams = { ...this.project, issueId: ductIssue };
-    await this.as('haddingley').call(issues.commentIssue, { params: ductParams, body: { text: 'The ceiling was lowered in the training room; I can go back to +11.00 if the lights move to the side.' } });
-    await this.as('haddingley').call(issues.changeIssue, { params: ductParams, body: { edition: 1, action: 'take in hand', reason: 'Checking with the ceiling layout.' } });
+    await this.as('haddingley').call(issues.commentIssue, {
+      params: ductParams,
+      body: {
+        text: 'The ceiling was lowered in the training room; I can go back to +11.00 if the lights move to the side.',
+      },
+    });
+    await this.as('haddingley').call(issues.changeIssue, {
+      params: ductParams,
+      body: { edition: 1, action: 'take in hand', reason: 'Checking with the ceiling layout.' },
+    });
     this.day(20);
     const plateParams = { ...this.project, issueId: plateIssue };
-    await this.as('vossling').call(issues.commentIssue, { params: plateParams, body: { text: 'Lost when the frame was copied. It comes back with version 3.' } });
-    await this.as('vossling').call(issues.changeIssue, { params: plateParams, body: { edition: 1, action: 'answer', reason: 'Will be in version 3.' } });
+    await this.as('vossling').call(issues.commentIssue, {
+      params: plateParams,
+      body: { text: 'Lost when the frame was copied. It comes back with version 3.' },
+    });
+    await this.as('vossling').call(issues.changeIssue, {
+      params: plateParams,
+      body: { edition: 1, action: 'answer', reason: 'Will be in version 3.' },
+    });
     await this.markups(plan);
   }
 
@@ -330,14 +478,39 @@ export class StationStory {
     const params = { ...this.project, versionId };
     const [sheet] = await this.as('callowby').call(drawing.listSheets, { params });
     if (!sheet) throw new Error('The plan has no sheet.');
-    const draw = async (surname: string, shape: markup.Markup['shape'], text: string, status: markup.Markup['status']) =>
-      (await this.as(surname).call(markup.addMarkup, { params, body: { page: 1, shape, text, status } })).id;
+    const draw = async (
+      surname: string,
+      shape: markup.Markup['shape'],
+      text: string,
+      status: markup.Markup['status'],
+    ) => (await this.as(surname).call(markup.addMarkup, { params, body: { page: 1, shape, text, status } })).id;
     const ids = [
-      await draw('callowby', { kind: 'cloud', points: [[1420, 800], [1560, 960]] }, 'Partition moved by 30 mm without a request: put it back or say why.', 'act'),
-      await draw('callowby', { kind: 'callout', target: [1718, 795], box: [1760, 1010, 250, 64] }, 'Stair: confirm the way it turns', 'ask'),
+      await draw(
+        'callowby',
+        {
+          kind: 'cloud',
+          points: [
+            [1636, 735],
+            [1708, 880],
+          ],
+        },
+        'Partition moved by 30 mm without a request: put it back or say why.',
+        'act',
+      ),
+      await draw(
+        'callowby',
+        { kind: 'callout', target: [1925, 712], box: [1960, 960, 280, 70] },
+        'Stair: confirm the way it turns',
+        'ask',
+      ),
     ];
     await this.as('callowby').call(markup.publishMarkups, { params, body: { markupIds: ids } });
-    await draw('tolvik', { kind: 'callout', target: [700, 560], box: [520, 380, 230, 60] }, 'Ask the client for the boat length', 'note');
+    await draw(
+      'tolvik',
+      { kind: 'callout', target: [907, 705], box: [560, 400, 290, 70] },
+      'Ask the client for the boat length',
+      'note',
+    );
   }
 
   private async laterReviews(): Promise<void> {
@@ -349,9 +522,14 @@ export class StationStory {
     await this.finish(second, 'callowby', 'GO-N', [[sections[0]!, 2, 'Give the level of the gantry rail.']]);
     for (const code of sections) await this.move('tolvik', code, 'publish');
     this.day(14);
-    await this.review('Plans P02, second review', ['ORP-TVA-ZZ-00-D-A-0101', 'ORP-TVA-CB-01-D-A-0102'], 2, [['callowby', 'ferreby'], ['quistgard']]);
+    await this.review('Plans P02, second review', ['ORP-TVA-ZZ-00-D-A-0101', 'ORP-TVA-CB-01-D-A-0102'], 2, [
+      ['callowby', 'ferreby'],
+      ['quistgard'],
+    ]);
     this.day(3);
-    await this.review('Ventilation model before the ceiling is fixed', [MODELS[2]!.code], 2, [['tolvik', 'marlowe-tait']]);
+    await this.review('Ventilation model before the ceiling is fixed', [MODELS[2]!.code], 2, [
+      ['tolvik', 'marlowe-tait'],
+    ]);
     this.day(2, 11);
     const { parties } = await maren.call(people.listPeople, { params: this.project });
     await maren.call(transmittal.sendTransmittal, {
@@ -368,8 +546,12 @@ export class StationStory {
     });
     this.day(1, 16);
     const [sent] = await this.as('dunmarrow').call(transmittal.listTransmittals, { params: this.project });
-    await this.as('dunmarrow').call(transmittal.showTransmittal, { params: { ...this.project, transmittalId: sent!.id } });
-    const zip = await fetch(`${this.address}/api/projects/${this.projectId}/transmittals/${sent!.id}/zip`, { headers: this.as('dunmarrow').headersForFiles() });
+    await this.as('dunmarrow').call(transmittal.showTransmittal, {
+      params: { ...this.project, transmittalId: sent!.id },
+    });
+    const zip = await fetch(`${this.address}/api/projects/${this.projectId}/transmittals/${sent!.id}/zip`, {
+      headers: this.as('dunmarrow').headersForFiles(),
+    });
     await zip.arrayBuffer();
   }
 
@@ -377,13 +559,35 @@ export class StationStory {
     this.day(1, 8);
     const [plan] = await sheetFiles({ number: 2 }, 'P03', this.dayAfter(0));
     const names = ['ORP-HQS-ZZ-00-D-S-101', 'ORP-HQS-BH-ZZ-X-S-0201', 'base plates new FINAL'];
-    const files = names.map((code, i) => ({ code, title: ['Foundation plan', 'Frame elevations', ''][i]!, classification: 'D-PLN', extension: '.pdf', bytes: plan!.bytes }));
+    const files = names.map((code, i) => ({
+      code,
+      title: ['Foundation plan', 'Frame elevations', ''][i]!,
+      classification: 'D-PLN',
+      extension: '.pdf',
+      bytes: plan!.bytes,
+    }));
     await this.send('vossling', 'Structure / Drawings', files, 'S0', 'P01');
     await this.prepared();
   }
 
+  /** Everybody was here lately. */
+  private async lookIn(): Promise<void> {
+    for (const [i, person] of [...this.persons.values()].entries()) {
+      this.day(i % 5, 10);
+      await person.call(portfolio.showProject, { params: this.project });
+    }
+  }
+
   private async secondProject(): Promise<void> {
     this.day(8);
-    await this.as('tolvik').call(portfolio.createProject, { body: { name: 'Orrin Point breakwater repair', number: 'OPB', kind: 'Harbour', timeZone: 'Europe/Dublin', finishesOn: this.dayAfter(200) } });
+    await this.as('tolvik').call(portfolio.createProject, {
+      body: {
+        name: 'Orrin Point breakwater repair',
+        number: 'OPB',
+        kind: 'Harbour',
+        timeZone: 'Europe/Dublin',
+        finishesOn: this.dayAfter(200),
+      },
+    });
   }
 }

@@ -6,7 +6,9 @@ export const sheets = pgTable(
   'sheets',
   {
     id: primaryId(),
-    versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
     page: integer('page').notNull(),
     label: text('label').notNull(),
     width: real('width').notNull(),

@@ -37,18 +37,31 @@ export async function insertPerson(db: Db, person: NewPerson): Promise<typeof us
   const colour = COLOURS[Number((rows[0] as { n: number }).n) % COLOURS.length]!;
   const [row] = await db
     .insert(users)
-    .values({ ...person, email: person.email.toLowerCase(), initials: initialsOf(person.name), colour, createdAt: now() })
+    .values({
+      ...person,
+      email: person.email.toLowerCase(),
+      initials: initialsOf(person.name),
+      colour,
+      createdAt: now(),
+    })
     .returning();
   return row!;
 }
 
 /** The person with this address; someone new comes with the key of an invitation. */
-export async function ensurePerson(db: Db, name: string, email: string): Promise<{ person: Person; invitationKey: string | null }> {
+export async function ensurePerson(
+  db: Db,
+  name: string,
+  email: string,
+): Promise<{ person: Person; invitationKey: string | null }> {
   const [known] = await db.select(columns).from(users).where(eq(users.email, email.toLowerCase()));
   if (known) return { person: known, invitationKey: null };
   const person = await insertPerson(db, { name, email });
   const invitationKey = randomBytes(24).toString('base64url');
-  await db.update(users).set({ invitationHash: hashSecret(invitationKey) }).where(eq(users.id, person.id));
+  await db
+    .update(users)
+    .set({ invitationHash: hashSecret(invitationKey) })
+    .where(eq(users.id, person.id));
   return { person, invitationKey };
 }
 

@@ -18,7 +18,9 @@ export const sessions = pgTable(
   {
     /** SHA-256 of the cookie's secret. */
     id: text('id').primaryKey(),
-    userId: uuid('user_id').notNull().references(() => users.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
     csrfToken: text('csrf_token').notNull(),
     expiresAt: moment('expires_at').notNull(),
   },
@@ -29,7 +31,9 @@ export const tokens = pgTable(
   'tokens',
   {
     id: primaryId(),
-    userId: uuid('user_id').notNull().references(() => users.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     hash: text('hash').notNull().unique(),
     createdAt: moment('created_at').notNull(),
@@ -42,7 +46,9 @@ export const notices = pgTable(
   'notices',
   {
     id: bigserial('id', { mode: 'number' }).primaryKey(),
-    userId: uuid('user_id').notNull().references(() => users.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
     projectId: uuid('project_id').notNull(),
     text: text('text').notNull(),
     link: text('link').notNull(),

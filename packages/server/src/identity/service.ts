@@ -20,7 +20,13 @@ export interface OpenedSession {
   session: Session;
 }
 
-const wrong = () => new ProblemError(401, 'wrong-sign-in', 'Not signed in', 'E-mail and password do not belong together. Nothing was changed.');
+const wrong = () =>
+  new ProblemError(
+    401,
+    'wrong-sign-in',
+    'Not signed in',
+    'E-mail and password do not belong together. Nothing was changed.',
+  );
 
 export async function openSession(platform: Platform, user: User): Promise<OpenedSession> {
   const secret = randomBytes(32).toString('base64url');
@@ -30,7 +36,9 @@ export async function openSession(platform: Platform, user: User): Promise<Opene
   return { secret, expiresAt, session: sessionView({ ...user, csrfToken }) };
 }
 
-export function sessionView(actor: Pick<Actor, 'id' | 'name' | 'email' | 'initials' | 'colour' | 'csrfToken' | 'installationAdministrator'>): Session {
+export function sessionView(
+  actor: Pick<Actor, 'id' | 'name' | 'email' | 'initials' | 'colour' | 'csrfToken' | 'installationAdministrator'>,
+): Session {
   const { id, name, email, initials, colour, csrfToken, installationAdministrator } = actor;
   return { person: { id, name, email, initials, colour }, csrfToken: csrfToken ?? '', installationAdministrator };
 }
@@ -54,14 +62,28 @@ export async function signInAsDemo(platform: Platform, email: string): Promise<O
 export async function showSignIn({ db, config }: Platform) {
   const [anyone] = await db.select({ id: users.id }).from(users).limit(1);
   const people = config.demo ? await db.select().from(users).orderBy(users.createdAt, users.name).limit(24) : [];
-  const about = await introductions(db, people.map(({ id }) => id));
+  const about = await introductions(
+    db,
+    people.map(({ id }) => id),
+  );
   return {
     firstPerson: !anyone,
-    demoPeople: people.map(({ id, email, name, initials, colour }) => ({ email, name, initials, colour, about: about.get(id) ?? '' })),
+    demoPeople: people.map(({ id, email, name, initials, colour }) => ({
+      email,
+      name,
+      initials,
+      colour,
+      about: about.get(id) ?? '',
+    })),
   };
 }
 
-export async function createFirstPerson(platform: Platform, name: string, email: string, password: string): Promise<OpenedSession> {
+export async function createFirstPerson(
+  platform: Platform,
+  name: string,
+  email: string,
+  password: string,
+): Promise<OpenedSession> {
   const passwordHash = await hash(password);
   const user = await platform.db.transaction(async (db) => {
     await db.execute(sql`lock table users in exclusive mode`);
@@ -79,7 +101,11 @@ export async function acceptInvitation(platform: Platform, key: string, password
     .set({ passwordHash, invitationHash: null })
     .where(eq(users.invitationHash, hashSecret(key)))
     .returning();
-  if (!rows[0]) throw refused('invitation-used', 'This invitation was already used or is not valid. Sign in, or ask for a new one.');
+  if (!rows[0])
+    throw refused(
+      'invitation-used',
+      'This invitation was already used or is not valid. Sign in, or ask for a new one.',
+    );
   return openSession(platform, rows[0]);
 }
 
@@ -93,12 +119,21 @@ export async function listTokens({ db }: Platform, actor: Actor) {
 
 export async function createToken({ db }: Platform, actor: Actor, name: string) {
   const secret = `ks_${randomBytes(32).toString('base64url')}`;
-  const [row] = await db.insert(tokens).values({ userId: actor.id, name, hash: hashSecret(secret), createdAt: now() }).returning();
+  const [row] = await db
+    .insert(tokens)
+    .values({ userId: actor.id, name, hash: hashSecret(secret), createdAt: now() })
+    .returning();
   return { id: row!.id, secret };
 }
 
 export async function deleteToken({ db }: Platform, actor: Actor, tokenId: string): Promise<void> {
-  found(await db.delete(tokens).where(and(eq(tokens.id, tokenId), eq(tokens.userId, actor.id))).returning(), 'token');
+  found(
+    await db
+      .delete(tokens)
+      .where(and(eq(tokens.id, tokenId), eq(tokens.userId, actor.id)))
+      .returning(),
+    'token',
+  );
 }
 
 export async function listOutbox({ db }: Platform, actor: Actor) {
@@ -108,10 +143,16 @@ export async function listOutbox({ db }: Platform, actor: Actor) {
 
 export async function listNotices({ db }: Platform, actor: Actor) {
   const rows = await db.select().from(notices).where(eq(notices.userId, actor.id)).orderBy(desc(notices.id)).limit(50);
-  const [count] = await db.select({ n: sql<number>`count(*)::int` }).from(notices).where(and(eq(notices.userId, actor.id), isNull(notices.readAt)));
+  const [count] = await db
+    .select({ n: sql<number>`count(*)::int` })
+    .from(notices)
+    .where(and(eq(notices.userId, actor.id), isNull(notices.readAt)));
   return { unread: count!.n, items: rows.map(({ readAt, ...row }) => ({ ...row, read: readAt !== null })) };
 }
 
 export async function readNotices({ db }: Platform, actor: Actor, upTo: number): Promise<void> {
-  await db.update(notices).set({ readAt: now() }).where(and(eq(notices.userId, actor.id), lte(notices.id, upTo), isNull(notices.readAt)));
+  await db
+    .update(notices)
+    .set({ readAt: now() })
+    .where(and(eq(notices.userId, actor.id), lte(notices.id, upTo), isNull(notices.readAt)));
 }

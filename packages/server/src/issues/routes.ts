@@ -8,5 +8,7 @@ export const issueRoutes = (platform: Platform): Route[] => [
   route(contract.raiseIssue, ({ actor, body }) => issues.raiseIssue(platform, actor, body)),
   route(contract.showIssue, ({ actor, params }) => issues.showIssue(platform, actor, params.issueId!)),
   route(contract.changeIssue, ({ actor, params, body }) => issues.changeIssue(platform, actor, params.issueId!, body)),
-  route(contract.commentIssue, ({ actor, params, body }) => issues.commentIssue(platform, actor, params.issueId!, body.text)),
+  route(contract.commentIssue, ({ actor, params, body }) =>
+    issues.commentIssue(platform, actor, params.issueId!, body.text),
+  ),
 ];

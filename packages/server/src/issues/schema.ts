@@ -11,7 +11,9 @@ export const issues = pgTable(
   'issues',
   {
     id: primaryId(),
-    projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
     title: text('title').notNull(),
     description: text('description').notNull().default(''),
@@ -19,7 +21,9 @@ export const issues = pgTable(
     priority: text('priority').$type<IssuePriority>().notNull(),
     status: text('status').$type<IssueStatus>().notNull(),
     assigneeId: uuid('assignee_id').references(() => users.id),
-    authorId: uuid('author_id').notNull().references(() => users.id),
+    authorId: uuid('author_id')
+      .notNull()
+      .references(() => users.id),
     dueOn: date('due_on'),
     viewpointId: uuid('viewpoint_id').references(() => viewpoints.id),
     placeVersionId: uuid('place_version_id').references(() => versions.id),
@@ -42,8 +46,12 @@ export const issueComments = pgTable(
   'issue_comments',
   {
     id: primaryId(),
-    issueId: uuid('issue_id').notNull().references(() => issues.id, { onDelete: 'cascade' }),
-    authorId: uuid('author_id').notNull().references(() => users.id),
+    issueId: uuid('issue_id')
+      .notNull()
+      .references(() => issues.id, { onDelete: 'cascade' }),
+    authorId: uuid('author_id')
+      .notNull()
+      .references(() => users.id),
     text: text('text').notNull(),
     at: moment('at').notNull(),
   },

@@ -1,5 +1,12 @@
 import { actionsIn, next } from '@kindred/core/platform/machine';
-import { issueTransitions, PENDING_ISSUE_STATUSES, type IssueAction, type IssuePriority, type IssueStatus, type IssueType } from '@kindred/core/issues/states';
+import {
+  issueTransitions,
+  PENDING_ISSUE_STATUSES,
+  type IssueAction,
+  type IssuePriority,
+  type IssueStatus,
+  type IssueType,
+} from '@kindred/core/issues/states';
 import type { Issue, IssueComment, IssueView } from '@kindred/contract/issues/issues';
 import { and, desc, eq, ilike, inArray, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
@@ -19,18 +26,25 @@ import { issueComments, issues } from './schema.ts';
 type Row = typeof issues.$inferSelect;
 
 async function views(db: Db, rows: Row[]): Promise<Issue[]> {
-  const persons = await personsById(db, rows.flatMap(({ assigneeId, authorId }) => [assigneeId, authorId]));
-  return rows.map(({ projectId, assigneeId, authorId, placeVersionId, placePage, placeX, placeY, createdAt, updatedAt, ...row }) => {
-    void projectId;
-    return {
-      ...row,
-      assignee: (assigneeId && persons.get(assigneeId)) || null,
-      author: persons.get(authorId)!,
-      place: placeVersionId ? { versionId: placeVersionId, page: placePage ?? 1, x: placeX ?? 0, y: placeY ?? 0 } : null,
-      createdAt: createdAt.toISOString(),
-      updatedAt: updatedAt.toISOString(),
-    };
-  });
+  const persons = await personsById(
+    db,
+    rows.flatMap(({ assigneeId, authorId }) => [assigneeId, authorId]),
+  );
+  return rows.map(
+    ({ projectId, assigneeId, authorId, placeVersionId, placePage, placeX, placeY, createdAt, updatedAt, ...row }) => {
+      void projectId;
+      return {
+        ...row,
+        assignee: (assigneeId && persons.get(assigneeId)) || null,
+        author: persons.get(authorId)!,
+        place: placeVersionId
+          ? { versionId: placeVersionId, page: placePage ?? 1, x: placeX ?? 0, y: placeY ?? 0 }
+          : null,
+        createdAt: createdAt.toISOString(),
+        updatedAt: updatedAt.toISOString(),
+      };
+    },
+  );
 }
 
 export interface IssueQuery {
@@ -79,7 +93,11 @@ export interface IssueToRaise {
 
 async function memberOrRefuse(db: Db, actor: Member, personId: string): Promise<Contact> {
   const [contact] = await contacts(db, actor.projectId, [personId]);
-  if (!contact) throw refused('not-a-member', 'The person who shall answer is not in this project. Add them first; nothing was saved.');
+  if (!contact)
+    throw refused(
+      'not-a-member',
+      'The person who shall answer is not in this project. Add them first; nothing was saved.',
+    );
   return contact;
 }
 
@@ -90,6 +108,7 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
     const { db, record } = unit;
     if (wanted.viewpointId) await showViewpoint({ ...platform, db: db as Platform['db'] }, actor, wanted.viewpointId);
     if (place) await visibleVersion(db, actor, place.versionId);
+    const assignee = wanted.assigneeId ? await memberOrRefuse(db, actor, wanted.assigneeId) : null;
     const number = await nextNumber(db, 'issues', projectId);
     const [row] = await db
       .insert(issues)
@@ -107,8 +126,14 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
         updatedAt: now(),
       })
       .returning();
-    await record({ projectId, verb: 'raised', subjectType: 'issue', subjectId: row!.id, after: { number, title: row!.title, priority: row!.priority } });
-    if (wanted.assigneeId) await tellAssignee(unit, actor, row!, await memberOrRefuse(db, actor, wanted.assigneeId));
+    await record({
+      projectId,
+      verb: 'raised',
+      subjectType: 'issue',
+      subjectId: row!.id,
+      after: { number, title: row!.title, priority: row!.priority },
+    });
+    if (assignee) await tellAssignee(unit, actor, row!, assignee);
     return (await views(db, [row!]))[0]!;
   });
 }
@@ -126,19 +151,36 @@ async function tellAssignee({ tell }: Change, actor: Member, row: Row, to: Conta
 }
 
 async function issueRow(db: Db, actor: Member, issueId: string): Promise<Row> {
-  return found(await db.select().from(issues).where(and(eq(issues.projectId, actor.projectId), eq(issues.id, issueId))), 'issue');
+  return found(
+    await db
+      .select()
+      .from(issues)
+      .where(and(eq(issues.projectId, actor.projectId), eq(issues.id, issueId))),
+    'issue',
+  );
 }
 
 export async function showIssue(platform: Platform, actor: Member, issueId: string): Promise<IssueView> {
   const { db } = platform;
   const row = await issueRow(db, actor, issueId);
-  const comments = await db.select().from(issueComments).where(eq(issueComments.issueId, issueId)).orderBy(issueComments.at);
+  const comments = await db
+    .select()
+    .from(issueComments)
+    .where(eq(issueComments.issueId, issueId))
+    .orderBy(issueComments.at);
   const [issue] = await views(db, [row]);
-  return { issue: issue!, comments: await commentViews(db, comments), viewpoint: await viewpointIfVisible(platform, actor, row.viewpointId) };
+  return {
+    issue: issue!,
+    comments: await commentViews(db, comments),
+    viewpoint: await viewpointIfVisible(platform, actor, row.viewpointId),
+  };
 }
 
 async function commentViews(db: Db, rows: (typeof issueComments.$inferSelect)[]): Promise<IssueComment[]> {
-  const persons = await personsById(db, rows.map(({ authorId }) => authorId));
+  const persons = await personsById(
+    db,
+    rows.map(({ authorId }) => authorId),
+  );
   return rows.map(({ id, authorId, text, at }) => ({ id, text, author: persons.get(authorId)!, at: at.toISOString() }));
 }
 
@@ -153,27 +195,56 @@ export interface IssueChange {
   reason?: string;
 }
 
-export async function changeIssue(platform: Platform, actor: Member, issueId: string, { edition, action, reason, ...fields }: IssueChange): Promise<Issue> {
+export async function changeIssue(
+  platform: Platform,
+  actor: Member,
+  issueId: string,
+  { edition, action, reason, ...fields }: IssueChange,
+): Promise<Issue> {
   const { projectId } = actor;
   return change(platform, actor.id, async (unit) => {
     const { db, record, tell } = unit;
     const before = await issueRow(db, actor, issueId);
     const status = action ? next(issueTransitions, before.status, action) : before.status;
-    if (!status) throw refused('no-such-step', `An issue that is ${before.status} cannot “${action}”. Possible: ${actionsIn(issueTransitions, before.status).join(', ')}.`);
-    const assignee = fields.assigneeId && fields.assigneeId !== before.assigneeId ? await memberOrRefuse(db, actor, fields.assigneeId) : null;
+    if (!status)
+      throw refused(
+        'no-such-step',
+        `An issue that is ${before.status} cannot “${action}”. Possible: ${actionsIn(issueTransitions, before.status).join(', ')}.`,
+      );
+    const assignee =
+      fields.assigneeId && fields.assigneeId !== before.assigneeId
+        ? await memberOrRefuse(db, actor, fields.assigneeId)
+        : null;
     const [after] = await db
       .update(issues)
       .set({ ...fields, status, edition: edition + 1, updatedAt: now() })
       .where(and(eq(issues.id, issueId), eq(issues.edition, edition)))
       .returning();
-    if (!after) throw conflict('Someone else changed this issue meanwhile. What you typed is still here; reload to see theirs, then save again.');
+    if (!after)
+      throw conflict(
+        'Someone else changed this issue meanwhile. What you typed is still here; reload to see theirs, then save again.',
+      );
     const changed = Object.keys(fields).filter((key) => before[key as keyof Row] !== after[key as keyof Row]);
-    const pick = (row: Row) => Object.fromEntries([...(status !== before.status ? ['status'] : []), ...changed].map((key) => [key, row[key as keyof Row]]));
-    await record({ projectId, verb: action ?? 'changed', subjectType: 'issue', subjectId: issueId, before: pick(before), after: { ...pick(after), ...(reason && { reason }) } });
+    const pick = (row: Row) =>
+      Object.fromEntries(
+        [...(status !== before.status ? ['status'] : []), ...changed].map((key) => [key, row[key as keyof Row]]),
+      );
+    await record({
+      projectId,
+      verb: action ?? 'changed',
+      subjectType: 'issue',
+      subjectId: issueId,
+      before: pick(before),
+      after: { ...pick(after), ...(reason && { reason }) },
+    });
     if (assignee) await tellAssignee(unit, actor, after, assignee);
     if (action)
       await tell({
-        to: await contacts(db, projectId, [before.authorId, after.assigneeId].filter((id) => id !== null)),
+        to: await contacts(
+          db,
+          projectId,
+          [before.authorId, after.assigneeId].filter((id) => id !== null),
+        ),
         projectId,
         text: `${actor.name}: issue ${after.number} is ${status}`,
         link: linkTo(after),
@@ -183,15 +254,30 @@ export async function changeIssue(platform: Platform, actor: Member, issueId: st
   });
 }
 
-export async function commentIssue(platform: Platform, actor: Member, issueId: string, text: string): Promise<IssueComment> {
+export async function commentIssue(
+  platform: Platform,
+  actor: Member,
+  issueId: string,
+  text: string,
+): Promise<IssueComment> {
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record, tell }) => {
     const row = await issueRow(db, actor, issueId);
-    const [comment] = await db.insert(issueComments).values({ issueId, authorId: actor.id, text, at: now() }).returning();
-    await db.update(issues).set({ comments: sql`${issues.comments} + 1`, updatedAt: now() }).where(eq(issues.id, issueId));
+    const [comment] = await db
+      .insert(issueComments)
+      .values({ issueId, authorId: actor.id, text, at: now() })
+      .returning();
+    await db
+      .update(issues)
+      .set({ comments: sql`${issues.comments} + 1`, updatedAt: now() })
+      .where(eq(issues.id, issueId));
     await record({ projectId, verb: 'commented', subjectType: 'issue', subjectId: issueId, after: { text } });
     await tell({
-      to: await contacts(db, projectId, [row.authorId, row.assigneeId].filter((id) => id !== null)),
+      to: await contacts(
+        db,
+        projectId,
+        [row.authorId, row.assigneeId].filter((id) => id !== null),
+      ),
       projectId,
       text: `${actor.name} commented on issue ${row.number}, ${row.title}`,
       link: linkTo(row),
@@ -244,9 +330,17 @@ export async function findIssues(db: Db, projectId: string, words: string): Prom
 }
 
 /** Issues raised at viewpoints or on versions. */
-export async function issuesOf(db: Db, projectId: string, viewpointIds: string[], versionIds: string[]): Promise<Row[]> {
+export async function issuesOf(
+  db: Db,
+  projectId: string,
+  viewpointIds: string[],
+  versionIds: string[],
+): Promise<Row[]> {
   const byViewpoint = viewpointIds.length ? inArray(issues.viewpointId, viewpointIds) : sql`false`;
   const byVersion = versionIds.length ? inArray(issues.placeVersionId, versionIds) : sql`false`;
-  return db.select().from(issues).where(and(eq(issues.projectId, projectId), sql`(${byViewpoint} or ${byVersion})`));
+  return db
+    .select()
+    .from(issues)
+    .where(and(eq(issues.projectId, projectId), sql`(${byViewpoint} or ${byVersion})`));
 }
 export { issueRow };

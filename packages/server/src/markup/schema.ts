@@ -9,16 +9,24 @@ export const markups = pgTable(
   'markups',
   {
     id: primaryId(),
-    projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-    containerId: uuid('container_id').notNull().references(() => containers.id, { onDelete: 'cascade' }),
-    versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    containerId: uuid('container_id')
+      .notNull()
+      .references(() => containers.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
     page: integer('page').notNull(),
     number: integer('number').notNull(),
     shape: jsonb('shape').$type<MarkupShape>().notNull(),
     text: text('text').notNull(),
     status: text('status').$type<MarkupStatus>().notNull(),
     draft: boolean('draft').notNull().default(true),
-    authorId: uuid('author_id').notNull().references(() => users.id),
+    authorId: uuid('author_id')
+      .notNull()
+      .references(() => users.id),
     edition: edition(),
     createdAt: moment('created_at').notNull(),
   },

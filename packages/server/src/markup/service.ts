@@ -19,16 +19,28 @@ type Row = typeof markups.$inferSelect;
 const published = (actor: Member): SQL | undefined => or(eq(markups.draft, false), eq(markups.authorId, actor.id));
 
 async function views(db: Db, rows: Row[], versionNumbers: Map<string, number>): Promise<Markup[]> {
-  const persons = await personsById(db, rows.map(({ authorId }) => authorId));
+  const persons = await personsById(
+    db,
+    rows.map(({ authorId }) => authorId),
+  );
   return rows.map(({ authorId, createdAt, projectId, ...row }) => {
     void projectId;
-    return { ...row, author: persons.get(authorId)!, versionNumber: versionNumbers.get(row.versionId) ?? 0, createdAt: createdAt.toISOString() };
+    return {
+      ...row,
+      author: persons.get(authorId)!,
+      versionNumber: versionNumbers.get(row.versionId) ?? 0,
+      createdAt: createdAt.toISOString(),
+    };
   });
 }
 
 export async function listMarkups({ db }: Platform, actor: Member, versionId: string): Promise<Markup[]> {
   const version = await visibleVersion(db, actor, versionId);
-  const rows = await db.select().from(markups).where(and(eq(markups.versionId, versionId), published(actor))).orderBy(markups.number);
+  const rows = await db
+    .select()
+    .from(markups)
+    .where(and(eq(markups.versionId, versionId), published(actor)))
+    .orderBy(markups.number);
   return views(db, rows, new Map([[version.id, version.number]]));
 }
 
@@ -43,14 +55,32 @@ export async function addMarkup(
     const number = await nextNumber(db, 'markups', actor.projectId);
     const [row] = await db
       .insert(markups)
-      .values({ ...wanted, projectId: actor.projectId, containerId: version.containerId, versionId, number, authorId: actor.id, createdAt: now() })
+      .values({
+        ...wanted,
+        projectId: actor.projectId,
+        containerId: version.containerId,
+        versionId,
+        number,
+        authorId: actor.id,
+        createdAt: now(),
+      })
       .returning();
     return (await views(db, [row!], new Map([[version.id, version.number]])))[0]!;
   });
 }
 
-async function visibleMarkup(db: Db, actor: Member, markupId: string): Promise<{ row: Row; version: Awaited<ReturnType<typeof visibleVersion>> }> {
-  const row = found(await db.select().from(markups).where(and(eq(markups.projectId, actor.projectId), eq(markups.id, markupId), published(actor))), 'markup');
+async function visibleMarkup(
+  db: Db,
+  actor: Member,
+  markupId: string,
+): Promise<{ row: Row; version: Awaited<ReturnType<typeof visibleVersion>> }> {
+  const row = found(
+    await db
+      .select()
+      .from(markups)
+      .where(and(eq(markups.projectId, actor.projectId), eq(markups.id, markupId), published(actor))),
+    'markup',
+  );
   return { row, version: await visibleVersion(db, actor, row.versionId) };
 }
 
@@ -63,7 +93,8 @@ export async function changeMarkup(
   return change(platform, actor.id, async ({ db, record }) => {
     const { row, version } = await visibleMarkup(db, actor, markupId);
     const own = row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
-    if (!own && (wanted.text !== undefined || wanted.shape)) throw notAllowed('Only its author changes the words or shape of a markup; you may set its status.');
+    if (!own && (wanted.text !== undefined || wanted.shape))
+      throw notAllowed('Only its author changes the words or shape of a markup; you may set its status.');
     const [after] = await db
       .update(markups)
       .set({ ...wanted, edition: edition + 1 })
@@ -87,20 +118,37 @@ export async function changeMarkup(
 export async function deleteMarkup(platform: Platform, actor: Member, markupId: string): Promise<void> {
   await change(platform, actor.id, async ({ db }) => {
     const { row } = await visibleMarkup(db, actor, markupId);
-    if (!row.draft) throw refused('published', 'A published markup stays; set its status to declined or settled instead.');
+    if (!row.draft)
+      throw refused('published', 'A published markup stays; set its status to declined or settled instead.');
     await db.delete(markups).where(eq(markups.id, markupId));
   });
 }
 
-export async function publishMarkups(platform: Platform, actor: Member, versionId: string, markupIds: string[]): Promise<Markup[]> {
+export async function publishMarkups(
+  platform: Platform,
+  actor: Member,
+  versionId: string,
+  markupIds: string[],
+): Promise<Markup[]> {
   return change(platform, actor.id, async ({ db, record }) => {
     const version = await visibleVersion(db, actor, versionId);
     const rows = await db
       .update(markups)
       .set({ draft: false })
-      .where(and(eq(markups.versionId, versionId), eq(markups.authorId, actor.id), eq(markups.draft, true), inArray(markups.id, markupIds)))
+      .where(
+        and(
+          eq(markups.versionId, versionId),
+          eq(markups.authorId, actor.id),
+          eq(markups.draft, true),
+          inArray(markups.id, markupIds),
+        ),
+      )
       .returning();
-    if (rows.length !== new Set(markupIds).size) throw refused('not-a-draft', 'Some of these are not drafts of yours any more. Nothing was published; reload and try again.');
+    if (rows.length !== new Set(markupIds).size)
+      throw refused(
+        'not-a-draft',
+        'Some of these are not drafts of yours any more. Nothing was published; reload and try again.',
+      );
     for (const row of rows)
       await record({
         projectId: actor.projectId,
@@ -115,9 +163,25 @@ export async function publishMarkups(platform: Platform, actor: Member, versionI
 }
 
 /** Published markups on any version of a container, for its kin. */
-export async function markupsOf(db: Db, actor: Member, where: { containerId: string } | { markupId: string }): Promise<Row[]> {
-  const condition = 'containerId' in where ? eq(markups.containerId, where.containerId) : eq(markups.id, where.markupId);
-  const rows = await db.select().from(markups).where(and(eq(markups.projectId, actor.projectId), published(actor), condition));
-  const visible = new Set((await visibleVersions(db, actor, rows.map(({ versionId }) => versionId))).map(({ id }) => id));
+export async function markupsOf(
+  db: Db,
+  actor: Member,
+  where: { containerId: string } | { markupId: string },
+): Promise<Row[]> {
+  const condition =
+    'containerId' in where ? eq(markups.containerId, where.containerId) : eq(markups.id, where.markupId);
+  const rows = await db
+    .select()
+    .from(markups)
+    .where(and(eq(markups.projectId, actor.projectId), published(actor), condition));
+  const visible = new Set(
+    (
+      await visibleVersions(
+        db,
+        actor,
+        rows.map(({ versionId }) => versionId),
+      )
+    ).map(({ id }) => id),
+  );
   return rows.filter(({ versionId }) => visible.has(versionId));
 }

@@ -8,7 +8,9 @@ export const conventions = pgTable(
   'conventions',
   {
     id: primaryId(),
-    projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     definition: jsonb('definition').$type<Convention>().notNull(),
     statuses: jsonb('statuses').$type<Code[]>().notNull(),
     classifications: jsonb('classifications').$type<Code[]>().notNull(),

@@ -11,10 +11,50 @@ export function starterConvention(projectCode: string, originators: Code[] = [])
       originators.length
         ? { name: 'Originator', kind: 'list', values: originators }
         : { name: 'Originator', kind: 'pattern', pattern: '[A-Z0-9]+', minLength: 2, maxLength: 6 },
-      { name: 'Function', kind: 'list', values: [{ code: 'ZZ', meaning: 'All functions' }, { code: 'BH', meaning: 'Boat hall' }, { code: 'CB', meaning: 'Crew building' }, { code: 'SY', meaning: 'Slipway and yard' }] },
-      { name: 'Space', kind: 'list', values: [{ code: '00', meaning: 'Ground floor' }, { code: '01', meaning: 'First floor' }, { code: '02', meaning: 'Second floor' }, { code: 'RF', meaning: 'Roof' }, { code: 'XX', meaning: 'No level' }, { code: 'ZZ', meaning: 'All levels' }] },
-      { name: 'Form', kind: 'list', values: [{ code: 'D', meaning: 'Drawing' }, { code: 'M', meaning: 'Model' }, { code: 'R', meaning: 'Report' }, { code: 'L', meaning: 'Schedule' }, { code: 'I', meaning: 'Picture' }] },
-      { name: 'Discipline', kind: 'list', values: [{ code: 'A', meaning: 'Architecture' }, { code: 'S', meaning: 'Structure' }, { code: 'M', meaning: 'Mechanical' }, { code: 'E', meaning: 'Electrical' }, { code: 'C', meaning: 'Civil' }] },
+      {
+        name: 'Function',
+        kind: 'list',
+        values: [
+          { code: 'ZZ', meaning: 'All functions' },
+          { code: 'BH', meaning: 'Boat hall' },
+          { code: 'CB', meaning: 'Crew building' },
+          { code: 'SY', meaning: 'Slipway and yard' },
+        ],
+      },
+      {
+        name: 'Space',
+        kind: 'list',
+        values: [
+          { code: '00', meaning: 'Ground floor' },
+          { code: '01', meaning: 'First floor' },
+          { code: '02', meaning: 'Second floor' },
+          { code: 'RF', meaning: 'Roof' },
+          { code: 'XX', meaning: 'No level' },
+          { code: 'ZZ', meaning: 'All levels' },
+        ],
+      },
+      {
+        name: 'Form',
+        kind: 'list',
+        values: [
+          { code: 'D', meaning: 'Drawing' },
+          { code: 'M', meaning: 'Model' },
+          { code: 'R', meaning: 'Report' },
+          { code: 'L', meaning: 'Schedule' },
+          { code: 'I', meaning: 'Picture' },
+        ],
+      },
+      {
+        name: 'Discipline',
+        kind: 'list',
+        values: [
+          { code: 'A', meaning: 'Architecture' },
+          { code: 'S', meaning: 'Structure' },
+          { code: 'M', meaning: 'Mechanical' },
+          { code: 'E', meaning: 'Electrical' },
+          { code: 'C', meaning: 'Civil' },
+        ],
+      },
       { name: 'Number', kind: 'number', length: 4 },
     ],
   };

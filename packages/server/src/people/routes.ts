@@ -10,6 +10,9 @@ export function peopleRoutes(platform: Platform): Route[] {
     route(contract.addPerson, async ({ actor, body }) =>
       people.addPerson(platform, actor, body, (await projectNamed(platform.db, actor.projectId)).name),
     ),
+    route(contract.changePerson, ({ actor, params, body }) =>
+      people.changePerson(platform, actor, params.memberId!, body),
+    ),
     route(contract.addTeam, ({ actor, body }) => people.addTeam(platform, actor, body)),
   ];
 }

@@ -4,7 +4,10 @@ import { users } from '../identity/schema.ts';
 import { moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
 
-const project = () => uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' });
+const project = () =>
+  uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' });
 
 export const parties = pgTable(
   'parties',
@@ -32,7 +35,9 @@ export const members = pgTable(
   {
     id: primaryId(),
     projectId: project(),
-    userId: uuid('user_id').notNull().references(() => users.id),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
     partyId: uuid('party_id').references(() => parties.id),
     teamId: uuid('team_id').references(() => teams.id),
     administrator: boolean('administrator').notNull().default(false),
@@ -44,8 +49,12 @@ export const members = pgTable(
 export const memberRoles = pgTable(
   'member_roles',
   {
-    memberId: uuid('member_id').notNull().references(() => members.id, { onDelete: 'cascade' }),
-    roleId: uuid('role_id').notNull().references(() => roles.id),
+    memberId: uuid('member_id')
+      .notNull()
+      .references(() => members.id, { onDelete: 'cascade' }),
+    roleId: uuid('role_id')
+      .notNull()
+      .references(() => roles.id),
   },
   (t) => [primaryKey({ columns: [t.memberId, t.roleId] })],
 );

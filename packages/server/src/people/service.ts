@@ -6,7 +6,7 @@ import type { Member } from '../platform/actor.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { refused } from '../platform/errors.ts';
+import { found, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { memberRoles, members, parties, roles, teams } from './schema.ts';
 import { APPROVER_ROLE, FOUNDER_ROLE, STARTER_ROLES, STARTER_TEAMS, TEAM_COLOURS } from './starter.ts';
@@ -18,23 +18,43 @@ export interface StarterPeople {
 
 /** Roles and teams of the starter template; the founder becomes administrator. */
 export async function foundPeople(db: Db, projectId: string, founderId: string): Promise<StarterPeople> {
-  const roleRows = await db.insert(roles).values(STARTER_ROLES.map((role) => ({ ...role, projectId }))).returning();
+  const roleRows = await db
+    .insert(roles)
+    .values(STARTER_ROLES.map((role) => ({ ...role, projectId })))
+    .returning();
   const teamRows = await db
     .insert(teams)
     .values(STARTER_TEAMS.map((team, i) => ({ ...team, projectId, colour: TEAM_COLOURS[i]! })))
     .returning();
-  const [member] = await db.insert(members).values({ projectId, userId: founderId, administrator: true, addedAt: now() }).returning();
+  const [member] = await db
+    .insert(members)
+    .values({ projectId, userId: founderId, administrator: true, addedAt: now() })
+    .returning();
   const roleNamed = (name: string) => roleRows.find((role) => role.name === name)!.id;
   await db.insert(memberRoles).values({ memberId: member!.id, roleId: roleNamed(FOUNDER_ROLE) });
   return { teams: teamRows, approverRoleId: roleNamed(APPROVER_ROLE) };
 }
 
 export async function listPeople({ db }: Platform, projectId: string) {
-  const rows = await db.select().from(members).where(eq(members.projectId, projectId)).orderBy(asc(members.addedAt), asc(members.id));
+  const rows = await db
+    .select()
+    .from(members)
+    .where(eq(members.projectId, projectId))
+    .orderBy(asc(members.addedAt), asc(members.id));
   const partyRows = await db.select().from(parties).where(eq(parties.projectId, projectId)).orderBy(parties.name);
   const teamRows = await db.select().from(teams).where(eq(teams.projectId, projectId)).orderBy(teams.name);
   const roleRows = await db.select().from(roles).where(eq(roles.projectId, projectId)).orderBy(roles.name);
-  const links = rows.length ? await db.select().from(memberRoles).where(inArray(memberRoles.memberId, rows.map(({ id }) => id))) : [];
+  const links = rows.length
+    ? await db
+        .select()
+        .from(memberRoles)
+        .where(
+          inArray(
+            memberRoles.memberId,
+            rows.map(({ id }) => id),
+          ),
+        )
+    : [];
   const userIds = rows.map(({ userId }) => userId);
   const persons = await personsById(db, userIds);
   const invited = await stillInvited(db, userIds);
@@ -80,17 +100,20 @@ export interface PersonToAdd {
   administrator?: boolean;
 }
 
-export async function addPerson(platform: Platform, actor: Member, wanted: PersonToAdd, projectName: string): Promise<MemberView> {
+export async function addPerson(
+  platform: Platform,
+  actor: Member,
+  wanted: PersonToAdd,
+  projectName: string,
+): Promise<MemberView> {
   const { projectId } = actor;
   if (wanted.administrator && !actor.standing.administrator)
-    throw refused('administrators-only', 'Only an administrator of the project can make someone else one. Add the person without it.');
+    throw refused(
+      'administrators-only',
+      'Only an administrator of the project can make someone else one. Add the person without it.',
+    );
   const added = await change(platform, actor.id, async ({ db, record, send, tell }) => {
-    const known = await db.select({ id: roles.id }).from(roles).where(and(eq(roles.projectId, projectId), inArray(roles.id, wanted.roleIds)));
-    if (known.length !== new Set(wanted.roleIds).size) throw refused('unknown-role', 'One of the roles is not of this project. Nobody was added.');
-    if (wanted.teamId) {
-      const team = await db.select({ id: teams.id }).from(teams).where(and(eq(teams.projectId, projectId), eq(teams.id, wanted.teamId)));
-      if (!team.length) throw refused('unknown-team', 'The team is not of this project. Nobody was added.');
-    }
+    await requireOfProject(db, projectId, wanted);
     const { person, invitationKey } = await ensurePerson(db, wanted.name, wanted.email);
     const partyId = wanted.party ? await ensureParty(db, projectId, wanted.party) : null;
     const { administrator = false, teamId = null } = wanted;
@@ -100,8 +123,16 @@ export async function addPerson(platform: Platform, actor: Member, wanted: Perso
       .onConflictDoNothing()
       .returning();
     if (!member) throw refused('already-member', `${person.name} is already in this project.`);
-    await db.insert(memberRoles).values([...new Set(wanted.roleIds)].map((roleId) => ({ memberId: member.id, roleId })));
-    await record({ projectId, verb: 'added', subjectType: 'person', subjectId: person.id, after: { name: person.name, administrator } });
+    await db
+      .insert(memberRoles)
+      .values([...new Set(wanted.roleIds)].map((roleId) => ({ memberId: member.id, roleId })));
+    await record({
+      projectId,
+      verb: 'added',
+      subjectType: 'person',
+      subjectId: person.id,
+      after: { name: person.name, administrator },
+    });
     const link = `/projects/${projectId}`;
     if (invitationKey)
       await send([
@@ -125,18 +156,109 @@ export async function addPerson(platform: Platform, actor: Member, wanted: Perso
   return (await listPeople(platform, projectId)).members.find(({ id }) => id === added)!;
 }
 
+async function requireOfProject(
+  db: Db,
+  projectId: string,
+  { roleIds = [], teamId }: { roleIds?: string[]; teamId?: string | null },
+): Promise<void> {
+  const known = roleIds.length
+    ? await db
+        .select({ id: roles.id })
+        .from(roles)
+        .where(and(eq(roles.projectId, projectId), inArray(roles.id, roleIds)))
+    : [];
+  if (known.length !== new Set(roleIds).size)
+    throw refused('unknown-role', 'One of the roles is not of this project. Nothing was changed.');
+  if (!teamId) return;
+  const team = await db
+    .select({ id: teams.id })
+    .from(teams)
+    .where(and(eq(teams.projectId, projectId), eq(teams.id, teamId)));
+  if (!team.length) throw refused('unknown-team', 'The team is not of this project. Nothing was changed.');
+}
+
+export async function changePerson(
+  platform: Platform,
+  actor: Member,
+  memberId: string,
+  wanted: Partial<Omit<PersonToAdd, 'name' | 'email'>>,
+): Promise<MemberView> {
+  const { projectId } = actor;
+  await change(platform, actor.id, async ({ db, record }) => {
+    // All administrators are locked, so that two of them cannot dismiss each other at the same moment.
+    const administrators = await db
+      .select()
+      .from(members)
+      .where(and(eq(members.projectId, projectId), eq(members.administrator, true)))
+      .for('update');
+    const before = found(
+      await db
+        .select()
+        .from(members)
+        .where(and(eq(members.projectId, projectId), eq(members.id, memberId)))
+        .for('update'),
+      'person',
+    );
+    const touchesAdministration = wanted.administrator !== undefined && wanted.administrator !== before.administrator;
+    if (touchesAdministration && !actor.standing.administrator)
+      throw refused('administrators-only', 'Only an administrator of the project gives or takes administration.');
+    if (touchesAdministration && before.administrator && administrators.length === 1)
+      throw refused(
+        'last-administrator',
+        'This is the last administrator of the project. Make someone else one first.',
+      );
+    await requireOfProject(db, projectId, wanted);
+    const { party, roleIds, ...fields } = wanted;
+    const partyId = party ? await ensureParty(db, projectId, party) : before.partyId;
+    await db
+      .update(members)
+      .set({ ...fields, partyId })
+      .where(eq(members.id, memberId));
+    if (roleIds) {
+      await db.delete(memberRoles).where(eq(memberRoles.memberId, memberId));
+      await db.insert(memberRoles).values([...new Set(roleIds)].map((roleId) => ({ memberId, roleId })));
+    }
+    const { teamId, administrator } = before;
+    await record({
+      projectId,
+      verb: 'changed',
+      subjectType: 'person',
+      subjectId: before.userId,
+      before: { teamId, administrator },
+      after: wanted,
+    });
+  });
+  return (await listPeople(platform, projectId)).members.find(({ id }) => id === memberId)!;
+}
+
 async function ensureParty(db: Db, projectId: string, party: { name: string; code: string }): Promise<string> {
-  await db.insert(parties).values({ projectId, ...party }).onConflictDoNothing();
-  const [row] = await db.select().from(parties).where(and(eq(parties.projectId, projectId), eq(parties.code, party.code)));
+  await db
+    .insert(parties)
+    .values({ projectId, ...party })
+    .onConflictDoNothing();
+  const [row] = await db
+    .select()
+    .from(parties)
+    .where(and(eq(parties.projectId, projectId), eq(parties.code, party.code)));
   return row!.id;
 }
 
-export async function addTeam(platform: Platform, actor: Member, team: { name: string; discipline: string }): Promise<Team> {
+export async function addTeam(
+  platform: Platform,
+  actor: Member,
+  team: { name: string; discipline: string },
+): Promise<Team> {
   const { projectId } = actor;
   try {
     return await change(platform, actor.id, async ({ db, record }) => {
-      const [{ n } = { n: 0 }] = await db.select({ n: sql<number>`count(*)::int` }).from(teams).where(eq(teams.projectId, projectId));
-      const [row] = await db.insert(teams).values({ ...team, projectId, colour: TEAM_COLOURS[n % TEAM_COLOURS.length]! }).returning();
+      const [{ n } = { n: 0 }] = await db
+        .select({ n: sql<number>`count(*)::int` })
+        .from(teams)
+        .where(eq(teams.projectId, projectId));
+      const [row] = await db
+        .insert(teams)
+        .values({ ...team, projectId, colour: TEAM_COLOURS[n % TEAM_COLOURS.length]! })
+        .returning();
       await record({ projectId, verb: 'added', subjectType: 'team', subjectId: row!.id, after: team });
       return row!;
     });
@@ -170,7 +292,10 @@ async function contactRows(db: Db, where: ReturnType<typeof and>): Promise<Conta
     .from(members)
     .leftJoin(parties, eq(parties.id, members.partyId))
     .where(where);
-  const persons = await personsById(db, rows.map(({ id }) => id));
+  const persons = await personsById(
+    db,
+    rows.map(({ id }) => id),
+  );
   return rows.map(({ id, party }) => ({ id, party, name: persons.get(id)!.name, email: persons.get(id)!.email }));
 }
 
@@ -188,7 +313,10 @@ export async function memberships(db: Db, personId: string): Promise<Map<string,
 }
 
 export async function noteVisit({ pool }: Platform, memberId: string): Promise<void> {
-  await pool.query(`update members set last_visit_at = $2 where id = $1 and (last_visit_at is null or last_visit_at < $2::timestamptz - interval '5 minutes')`, [memberId, now()]);
+  await pool.query(
+    `update members set last_visit_at = $2 where id = $1 and (last_visit_at is null or last_visit_at < $2::timestamptz - interval '5 minutes')`,
+    [memberId, now()],
+  );
 }
 
 export async function findPeople(db: Db, projectId: string, words: string): Promise<Contact[]> {
@@ -199,7 +327,10 @@ export async function findPeople(db: Db, projectId: string, words: string): Prom
 
 /** For a live connection: which teams' work in progress a person may hear of. */
 export async function liveEntry({ db }: Platform, personId: string, projectId: string) {
-  const [row] = await db.select().from(members).where(and(eq(members.projectId, projectId), eq(members.userId, personId)));
+  const [row] = await db
+    .select()
+    .from(members)
+    .where(and(eq(members.projectId, projectId), eq(members.userId, personId)));
   return row && { teamId: row.teamId, seesAllTeams: row.administrator };
 }
 

@@ -60,7 +60,15 @@ export const STARTER_ROLES: { name: string; grid: Grid }[] = [
   },
   {
     name: 'Client',
-    grid: { project: ['see'], people: ['see'], register: ['see'], scene: ['see'], issues: ['see', 'add'], review: ['see'], transmittal: ['see'] },
+    grid: {
+      project: ['see'],
+      people: ['see'],
+      register: ['see'],
+      scene: ['see'],
+      issues: ['see', 'add'],
+      review: ['see'],
+      transmittal: ['see'],
+    },
   },
 ];
 export const FOUNDER_ROLE = 'Coordinator';

@@ -42,7 +42,13 @@ const WHO = (column: 'session' | 'token') => `
   where ${column === 'session' ? 's.id = $1 and s.expires_at > now()' : 's.hash = $1'}`;
 const QUERIES = { session: WHO('session'), token: WHO('token') };
 
-type Row = Actor & { memberId: string | null; teamId: string | null; partyId: string | null; administrator: boolean; grids: Grid[] };
+type Row = Actor & {
+  memberId: string | null;
+  teamId: string | null;
+  partyId: string | null;
+  administrator: boolean;
+  grids: Grid[];
+};
 
 /** The caller, by session cookie or bearer token; undefined when neither is valid. */
 export async function identify(
@@ -56,10 +62,18 @@ export async function identify(
   const secret = bearer ?? cookie;
   if (!secret) return undefined;
   const by = bearer ? 'token' : 'session';
-  const { rows } = await pool.query<Row>({ name: `who-by-${by}`, text: QUERIES[by], values: [hashSecret(secret), projectId] });
+  const { rows } = await pool.query<Row>({
+    name: `who-by-${by}`,
+    text: QUERIES[by],
+    values: [hashSecret(secret), projectId],
+  });
   const row = rows[0];
   if (!row) return undefined;
-  if (bearer) void pool.query(`update tokens set last_used_at = now() where hash = $1 and (last_used_at is null or last_used_at < now() - interval '1 minute')`, [hashSecret(bearer)]);
+  if (bearer)
+    void pool.query(
+      `update tokens set last_used_at = now() where hash = $1 and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
+      [hashSecret(bearer)],
+    );
   const { memberId, teamId, partyId, administrator, grids, ...actor } = row;
   if (!projectId || !memberId) return actor;
   return { ...actor, projectId, memberId, teamId, partyId, standing: { administrator, grids } };
@@ -75,9 +89,20 @@ export async function authorise(pool: pg.Pool, request: Request, access: Access)
   const projectId = (request.params.projectId as string | undefined) ?? null;
   const actor = await identify(pool, request.headers.cookie, request.headers.authorization, projectId);
   if (access === 'public') return actor;
-  if (!actor) throw new ProblemError(401, 'sign-in-first', 'Sign in first', 'Your session has ended or was never begun. Sign in, then try again.');
+  if (!actor)
+    throw new ProblemError(
+      401,
+      'sign-in-first',
+      'Sign in first',
+      'Your session has ended or was never begun. Sign in, then try again.',
+    );
   if (actor.csrfToken && !SAFE_METHODS.has(request.method) && request.headers['x-csrf-token'] !== actor.csrfToken)
-    throw new ProblemError(403, 'csrf', 'Not from our own page', 'The request lacks the token of your session. Reload the page and try again.');
+    throw new ProblemError(
+      403,
+      'csrf',
+      'Not from our own page',
+      'The request lacks the token of your session. Reload the page and try again.',
+    );
   if (access === 'signed in') return actor;
   if (!('memberId' in actor)) throw notFound('project');
   requireAccess(actor, access);
@@ -91,5 +116,7 @@ function requireAccess(member: Member, access: 'member' | 'administrator' | Righ
     return;
   }
   if (!allows(member.standing, access))
-    throw notAllowed(`None of your roles in this project has the right “${access.action}” for “${access.kind}”. Ask an administrator of the project.`);
+    throw notAllowed(
+      `None of your roles in this project has the right “${access.action}” for “${access.kind}”. Ask an administrator of the project.`,
+    );
 }

@@ -30,7 +30,11 @@ export interface Change {
   enqueue(queue: string, data: object): Promise<void>;
 }
 
-export async function change<T>(platform: Platform, actorId: string | null, run: (change: Change) => Promise<T>): Promise<T> {
+export async function change<T>(
+  platform: Platform,
+  actorId: string | null,
+  run: (change: Change) => Promise<T>,
+): Promise<T> {
   const announcements: LiveEvent[] = [];
   const queues = new Set<string>();
   const result = await platform.db.transaction(async (db) =>
@@ -44,8 +48,18 @@ export async function change<T>(platform: Platform, actorId: string | null, run:
         const others = to.filter(({ id }) => id !== actorId);
         if (!others.length) return;
         await db.insert(notices).values(others.map(({ id }) => ({ userId: id, projectId, text, link, at: now() })));
-        if (letter) await platform.outbox.send(db, others.map(({ email }) => ({ to: email, subject: text, text: letter, link })));
-        announcements.push({ projectId, subjectType: 'notice', subjectId: '', verb: 'told', personIds: others.map(({ id }) => id) });
+        if (letter)
+          await platform.outbox.send(
+            db,
+            others.map(({ email }) => ({ to: email, subject: text, text: letter, link })),
+          );
+        announcements.push({
+          projectId,
+          subjectType: 'notice',
+          subjectId: '',
+          verb: 'told',
+          personIds: others.map(({ id }) => id),
+        });
       },
       send: (letters) => platform.outbox.send(db, letters),
       async enqueue(queue, data) {

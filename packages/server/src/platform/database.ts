@@ -27,4 +27,5 @@ export async function migrateDatabase({ db }: DatabaseHandle): Promise<void> {
 
 /** PostgreSQL's code for a unique constraint that would have been broken. */
 export const isUniqueViolation = (error: unknown): boolean =>
-  (error as { code?: string }).code === '23505' || ((error as { cause?: { code?: string } }).cause?.code ?? '') === '23505';
+  (error as { code?: string }).code === '23505' ||
+  ((error as { cause?: { code?: string } }).cause?.code ?? '') === '23505';

@@ -44,7 +44,8 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
     const answer = compileBody(operation.response);
     router[operation.method](operation.path, (request, response, next) => {
       const run = async (): Promise<void> => {
-        if (!params(request.params)) throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
+        if (!params(request.params))
+          throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
         const actor = (await authorise(platform.pool, request, operation.access)) as Member;
         const asked = { ...request.query };
         if (!query(asked)) throw invalid('query', fieldsOf(query.errors));
@@ -65,7 +66,8 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
         }
         // Dates become text before the answer is held against the contract, as the reader will see it.
         const text = JSON.stringify(result);
-        if (!answer(JSON.parse(text))) throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
+        if (!answer(JSON.parse(text)))
+          throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
         response.type('json').send(text);
       };
       const moment = pretendedMoment(platform, request);
@@ -77,7 +79,9 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
 
 function invalid(part: string, fields: ReturnType<typeof fieldsOf>): ProblemError {
   const first = fields[0];
-  const detail = first ? `${first.path ? `“${first.path.replace(/^\//, '')}” ` : ''}${first.message}. Nothing was changed.` : 'Nothing was changed.';
+  const detail = first
+    ? `${first.path ? `“${first.path.replace(/^\//, '')}” ` : ''}${first.message}. Nothing was changed.`
+    : 'Nothing was changed.';
   return new ProblemError(400, 'invalid-request', `The ${part} of the request is not valid`, detail, fields);
 }
 
@@ -105,15 +109,40 @@ export function problemHandler({ log }: Pick<Platform, 'log'>) {
 function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
   const { type, status } = error as { type?: string; status?: number };
-  if (type === 'entity.too.large') return new ProblemError(413, 'too-large', 'Too much at once', 'The request is larger than 10 MB. Files go through uploads.');
-  if (type === 'entity.parse.failed') return new ProblemError(400, 'invalid-json', 'Not valid JSON', 'The body of the request could not be read. Nothing was changed.');
-  if (status && status >= 400 && status < 500) return new ProblemError(status, 'bad-request', 'Not a valid request', (error as Error).message);
+  if (type === 'entity.too.large')
+    return new ProblemError(
+      413,
+      'too-large',
+      'Too much at once',
+      'The request is larger than 10 MB. Files go through uploads.',
+    );
+  if (type === 'entity.parse.failed')
+    return new ProblemError(
+      400,
+      'invalid-json',
+      'Not valid JSON',
+      'The body of the request could not be read. Nothing was changed.',
+    );
+  if (status && status >= 400 && status < 500)
+    return new ProblemError(status, 'bad-request', 'Not a valid request', (error as Error).message);
   if (isDatabaseAway(error))
-    return new ProblemError(503, 'database-away', 'The database cannot be reached', 'Nothing was changed. Try again in a moment.');
-  return new ProblemError(500, 'unexpected', 'Something went wrong on the server', 'Nothing was changed. Try again; if it happens again, tell whoever runs this installation.');
+    return new ProblemError(
+      503,
+      'database-away',
+      'The database cannot be reached',
+      'Nothing was changed. Try again in a moment.',
+    );
+  return new ProblemError(
+    500,
+    'unexpected',
+    'Something went wrong on the server',
+    'Nothing was changed. Try again; if it happens again, tell whoever runs this installation.',
+  );
 }
 
 function isDatabaseAway(error: unknown): boolean {
-  const codes = [error, (error as { cause?: unknown }).cause].map((e) => (e as { code?: string } | undefined)?.code ?? '');
+  const codes = [error, (error as { cause?: unknown }).cause].map(
+    (e) => (e as { code?: string } | undefined)?.code ?? '',
+  );
   return codes.some((code) => /^(?:ECONNREFUSED|ECONNRESET|57P0[123]|08\w{3})$/.test(code));
 }

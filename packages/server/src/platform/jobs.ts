@@ -19,7 +19,8 @@ export class Jobs {
 
   async start(queues: string[]): Promise<void> {
     await this.boss.start();
-    for (const queue of queues) await this.boss.createQueue(queue, { name: queue, retryLimit: 2, expireInSeconds: 3600 });
+    for (const queue of queues)
+      await this.boss.createQueue(queue, { name: queue, retryLimit: 2, expireInSeconds: 3600 });
   }
 
   /** Sends within `db`, so that no job exists for a change that was rolled back. */

@@ -18,7 +18,11 @@ export function keyset(column: PgColumn, id: PgColumn, descending: boolean, afte
 }
 
 /** At most `limit` of `rows` (fetched with one more), and the cursor after the last. */
-export function page<T>(rows: T[], limit: number, position: (row: T) => [unknown, string]): { items: T[]; next: string | null } {
+export function page<T>(
+  rows: T[],
+  limit: number,
+  position: (row: T) => [unknown, string],
+): { items: T[]; next: string | null } {
   const items = rows.slice(0, limit);
   const last = items.at(-1);
   return { items, next: rows.length > limit && last ? encodeCursor(position(last)) : null };

@@ -2,8 +2,14 @@ import { sql } from 'drizzle-orm';
 import type { Db } from './database.ts';
 
 /** The next number of a kind of thing in a project; holds a lock until the transaction ends, so numbers have no gaps or twins. */
-export async function nextNumber(db: Db, table: 'issues' | 'reviews' | 'transmittals' | 'markups', projectId: string): Promise<number> {
+export async function nextNumber(
+  db: Db,
+  table: 'issues' | 'reviews' | 'transmittals' | 'markups',
+  projectId: string,
+): Promise<number> {
   await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`${table}:${projectId}`}, 0))`);
-  const { rows } = await db.execute(sql`select coalesce(max(number), 0)::int + 1 as n from ${sql.identifier(table)} where project_id = ${projectId}`);
+  const { rows } = await db.execute(
+    sql`select coalesce(max(number), 0)::int + 1 as n from ${sql.identifier(table)} where project_id = ${projectId}`,
+  );
   return Number((rows[0] as { n: number }).n);
 }

@@ -15,7 +15,10 @@ export const events = pgTable(
     before: jsonb('before'),
     after: jsonb('after'),
   },
-  (t) => [index('events_subject').on(t.projectId, t.subjectType, t.subjectId, t.id), index('events_project').on(t.projectId, t.id)],
+  (t) => [
+    index('events_subject').on(t.projectId, t.subjectType, t.subjectId, t.id),
+    index('events_project').on(t.projectId, t.id),
+  ],
 );
 
 /** Files by content. */

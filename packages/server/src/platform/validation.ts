@@ -15,6 +15,12 @@ export const compileText = (schema: TSchema): ValidateFunction => texts.compile(
 
 export const fieldsOf = (errors: ErrorObject[] | null | undefined): NonNullable<Problem['fields']> =>
   (errors ?? []).map(({ instancePath, message, params }) => ({
-    path: instancePath || String((params as { missingProperty?: string; additionalProperty?: string }).missingProperty ?? (params as { additionalProperty?: string }).additionalProperty ?? ''),
+    path:
+      instancePath ||
+      String(
+        (params as { missingProperty?: string; additionalProperty?: string }).missingProperty ??
+          (params as { additionalProperty?: string }).additionalProperty ??
+          '',
+      ),
     message: message ?? 'is not valid',
   }));

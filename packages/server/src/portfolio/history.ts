@@ -15,7 +15,10 @@ export async function listHistory(platform: Platform, actor: Member, type: strin
     .where(and(eq(events.projectId, actor.projectId), eq(events.subjectType, type), eq(events.subjectId, id)))
     .orderBy(desc(events.id))
     .limit(500);
-  const persons = await personsById(db, rows.map(({ actorId }) => actorId));
+  const persons = await personsById(
+    db,
+    rows.map(({ actorId }) => actorId),
+  );
   return rows.map(({ actorId, projectId, at, ...row }) => {
     void projectId;
     return { ...row, at: at.toISOString(), actor: (actorId && persons.get(actorId)) || null };

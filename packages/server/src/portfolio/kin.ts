@@ -21,16 +21,57 @@ const may = (actor: Member, kind: Kind): boolean => allows(actor.standing, { kin
 const base = (actor: Member): string => `/projects/${actor.projectId}`;
 
 /** What touches these versions: viewpoints, issues, reviews, transmittals. */
-async function aroundVersions({ db }: Platform, actor: Member, versionIds: string[], containerIds: string[]): Promise<Related[]> {
+async function aroundVersions(
+  { db }: Platform,
+  actor: Member,
+  versionIds: string[],
+  containerIds: string[],
+): Promise<Related[]> {
   const viewpoints = may(actor, 'scene') ? await viewpointsOf(db, actor, versionIds) : [];
-  const issues = may(actor, 'issues') ? await issuesOf(db, actor.projectId, viewpoints.map(({ id }) => id), versionIds) : [];
+  const issues = may(actor, 'issues')
+    ? await issuesOf(
+        db,
+        actor.projectId,
+        viewpoints.map(({ id }) => id),
+        versionIds,
+      )
+    : [];
   const reviews = may(actor, 'review') ? await reviewsOf(db, actor, versionIds) : [];
   const transmittals = may(actor, 'transmittal') ? await transmittalsOf(db, actor, containerIds) : [];
   return [
-    ...viewpoints.map((row) => related('viewpoint', row.id, row.name, 'Viewpoint', `${base(actor)}/scene?viewpoint=${row.id}`, row.createdAt)),
-    ...issues.map((row) => related('issue', row.id, `${row.number} ${row.title}`, `Issue, ${row.status}`, `${base(actor)}/issues/${row.id}`, row.updatedAt)),
-    ...reviews.map((row) => related('review', row.id, `${row.number} ${row.title}`, `Review, ${row.code ?? row.status}`, `${base(actor)}/reviews/${row.id}`, row.finishedAt ?? row.startedAt)),
-    ...transmittals.map((row) => related('transmittal', row.id, `${row.number} ${row.title}`, 'Transmittal', `${base(actor)}/transmittals/${row.id}`, row.sentAt)),
+    ...viewpoints.map((row) =>
+      related('viewpoint', row.id, row.name, 'Viewpoint', `${base(actor)}/scene?viewpoint=${row.id}`, row.createdAt),
+    ),
+    ...issues.map((row) =>
+      related(
+        'issue',
+        row.id,
+        `${row.number} ${row.title}`,
+        `Issue, ${row.status}`,
+        `${base(actor)}/issues/${row.id}`,
+        row.updatedAt,
+      ),
+    ),
+    ...reviews.map((row) =>
+      related(
+        'review',
+        row.id,
+        `${row.number} ${row.title}`,
+        `Review, ${row.code ?? row.status}`,
+        `${base(actor)}/reviews/${row.id}`,
+        row.finishedAt ?? row.startedAt,
+      ),
+    ),
+    ...transmittals.map((row) =>
+      related(
+        'transmittal',
+        row.id,
+        `${row.number} ${row.title}`,
+        'Transmittal',
+        `${base(actor)}/transmittals/${row.id}`,
+        row.sentAt,
+      ),
+    ),
   ];
 }
 
@@ -41,7 +82,14 @@ function related(type: string, id: string, title: string, subtitle: string, link
 async function versionsAsKin(platform: Platform, actor: Member, versionIds: string[]): Promise<Related[]> {
   const versions = await visibleVersions(platform.db, actor, versionIds);
   return versions.map((version) =>
-    related('container', version.containerId, version.container.code, `${version.title} · version ${version.number}`, `${base(actor)}/containers/${version.containerId}`, version.deliveredAt),
+    related(
+      'container',
+      version.containerId,
+      version.container.code,
+      `${version.title} · version ${version.number}`,
+      `${base(actor)}/containers/${version.containerId}`,
+      version.deliveredAt,
+    ),
   );
 }
 
@@ -54,10 +102,24 @@ const SOURCES: Record<string, Source> = {
       title: container.code,
       items: [
         ...versions.map((version) =>
-          related('version', version.id, `Version ${version.number}${version.revision ? ` · ${version.revision}` : ''}`, `Delivered by ${version.deliveredBy.name}`, `${base(actor)}/containers/${id}?version=${version.number}`, version.deliveredAt),
+          related(
+            'version',
+            version.id,
+            `Version ${version.number}${version.revision ? ` · ${version.revision}` : ''}`,
+            `Delivered by ${version.deliveredBy.name}`,
+            `${base(actor)}/containers/${id}?version=${version.number}`,
+            version.deliveredAt,
+          ),
         ),
         ...markups.map((markup) =>
-          related('markup', markup.id, markup.text || `Markup ${markup.number}`, `Markup, ${markup.draft ? 'draft' : markup.status}`, `${base(actor)}/sheets/${id}?page=${markup.page}&markup=${markup.id}`, markup.createdAt),
+          related(
+            'markup',
+            markup.id,
+            markup.text || `Markup ${markup.number}`,
+            `Markup, ${markup.draft ? 'draft' : markup.status}`,
+            `${base(actor)}/sheets/${id}?page=${markup.page}&markup=${markup.id}`,
+            markup.createdAt,
+          ),
         ),
         ...(await aroundVersions(platform, actor, ids, [id])),
       ],
@@ -71,7 +133,18 @@ const SOURCES: Record<string, Source> = {
     return {
       title: `Issue ${issue.number}`,
       items: [
-        ...(viewpoint ? [related('viewpoint', viewpoint.id, viewpoint.name, 'Viewpoint', `${base(actor)}/scene?viewpoint=${viewpoint.id}`, viewpoint.createdAt)] : []),
+        ...(viewpoint
+          ? [
+              related(
+                'viewpoint',
+                viewpoint.id,
+                viewpoint.name,
+                'Viewpoint',
+                `${base(actor)}/scene?viewpoint=${viewpoint.id}`,
+                viewpoint.createdAt,
+              ),
+            ]
+          : []),
         ...(await versionsAsKin(platform, actor, versionIds)),
       ],
     };
@@ -80,13 +153,28 @@ const SOURCES: Record<string, Source> = {
     if (!may(actor, 'review')) throw notFound('review');
     const { review } = await showReview(platform, actor, id);
     const versionIds = review.documents.map(({ versionId }) => versionId);
-    const around = await aroundVersions(platform, actor, versionIds, review.documents.map(({ containerId }) => containerId));
-    return { title: `Review ${review.number}`, items: [...(await versionsAsKin(platform, actor, versionIds)), ...around.filter((item) => item.id !== id)] };
+    const around = await aroundVersions(
+      platform,
+      actor,
+      versionIds,
+      review.documents.map(({ containerId }) => containerId),
+    );
+    return {
+      title: `Review ${review.number}`,
+      items: [...(await versionsAsKin(platform, actor, versionIds)), ...around.filter((item) => item.id !== id)],
+    };
   },
   async transmittal(platform, actor, id) {
     if (!may(actor, 'transmittal')) throw notFound('transmittal');
     const { number, files } = await transmittalToDownload(platform, actor, id);
-    return { title: `Transmittal ${number}`, items: await versionsAsKin(platform, actor, files.map(({ versionId }) => versionId)) };
+    return {
+      title: `Transmittal ${number}`,
+      items: await versionsAsKin(
+        platform,
+        actor,
+        files.map(({ versionId }) => versionId),
+      ),
+    };
   },
   async viewpoint(platform, actor, id) {
     if (!may(actor, 'scene')) throw notFound('viewpoint');
@@ -95,7 +183,16 @@ const SOURCES: Record<string, Source> = {
     return {
       title: viewpoint.name,
       items: [
-        ...issues.map((row) => related('issue', row.id, `${row.number} ${row.title}`, `Issue, ${row.status}`, `${base(actor)}/issues/${row.id}`, row.updatedAt)),
+        ...issues.map((row) =>
+          related(
+            'issue',
+            row.id,
+            `${row.number} ${row.title}`,
+            `Issue, ${row.status}`,
+            `${base(actor)}/issues/${row.id}`,
+            row.updatedAt,
+          ),
+        ),
         ...(await versionsAsKin(platform, actor, viewpoint.versionIds)),
       ],
     };
@@ -123,9 +220,33 @@ export async function jump({ db }: Platform, actor: Member, words: string): Prom
   const issues = may(actor, 'issues') ? await findIssues(db, actor.projectId, words) : [];
   const people = may(actor, 'people') ? await findPeople(db, actor.projectId, words) : [];
   return [
-    ...containers.map(({ id, code, title, atIntake }) => ({ type: 'container', id, title: code, subtitle: atIntake ? `${title} (at the intake)` : title, link: `${base(actor)}/containers/${id}` })),
-    ...sheets.map(({ containerId, code, page, label }) => ({ type: 'sheet', id: `${containerId}:${page}`, title: label, subtitle: code, link: `${base(actor)}/sheets/${containerId}?page=${page}` })),
-    ...issues.map(({ id, number, title, status }) => ({ type: 'issue', id, title: `${number} ${title}`, subtitle: status, link: `${base(actor)}/issues/${id}` })),
-    ...people.map(({ id, name, party, email }) => ({ type: 'person', id, title: name, subtitle: party ?? email, link: `${base(actor)}/people?person=${id}` })),
+    ...containers.map(({ id, code, title, atIntake }) => ({
+      type: 'container',
+      id,
+      title: code,
+      subtitle: atIntake ? `${title} (at the intake)` : title,
+      link: `${base(actor)}/containers/${id}`,
+    })),
+    ...sheets.map(({ containerId, code, page, label }) => ({
+      type: 'sheet',
+      id: `${containerId}:${page}`,
+      title: label,
+      subtitle: code,
+      link: `${base(actor)}/sheets/${containerId}?page=${page}`,
+    })),
+    ...issues.map(({ id, number, title, status }) => ({
+      type: 'issue',
+      id,
+      title: `${number} ${title}`,
+      subtitle: status,
+      link: `${base(actor)}/issues/${id}`,
+    })),
+    ...people.map(({ id, name, party, email }) => ({
+      type: 'person',
+      id,
+      title: name,
+      subtitle: party ?? email,
+      link: `${base(actor)}/people?person=${id}`,
+    })),
   ];
 }

@@ -33,7 +33,10 @@ const view = (row: Row): Project => ({ ...row, createdAt: row.createdAt.toISOStr
 export async function createProject(platform: Platform, actor: Actor, details: ProjectDetails): Promise<Project> {
   checkDetails(details);
   return change(platform, actor.id, async ({ db, record }) => {
-    const [row] = await db.insert(projects).values({ ...details, createdAt: now() }).returning();
+    const [row] = await db
+      .insert(projects)
+      .values({ ...details, createdAt: now() })
+      .returning();
     const projectId = row!.id;
     const { teams, approverRoleId } = await foundPeople(db, projectId, actor.id);
     await foundFolders(db, projectId, teams);
@@ -45,15 +48,23 @@ export async function createProject(platform: Platform, actor: Actor, details: P
 }
 
 function checkDetails({ timeZone, startsOn, finishesOn }: Partial<ProjectDetails>): void {
-  if (startsOn && finishesOn && finishesOn < startsOn) throw refused('dates', 'The finish lies before the start. Nothing was saved.');
+  if (startsOn && finishesOn && finishesOn < startsOn)
+    throw refused('dates', 'The finish lies before the start. Nothing was saved.');
   try {
     if (timeZone) new Intl.DateTimeFormat('en', { timeZone });
   } catch {
-    throw refused('time-zone', `“${timeZone}” is not the name of a time zone, such as “Europe/Lisbon”. Nothing was saved.`);
+    throw refused(
+      'time-zone',
+      `“${timeZone}” is not the name of a time zone, such as “Europe/Lisbon”. Nothing was saved.`,
+    );
   }
 }
 
-export async function changeProject(platform: Platform, actor: Member, wanted: Partial<ProjectDetails> & { edition: number }): Promise<Project> {
+export async function changeProject(
+  platform: Platform,
+  actor: Member,
+  wanted: Partial<ProjectDetails> & { edition: number },
+): Promise<Project> {
   const { edition, ...details } = wanted;
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
@@ -64,7 +75,10 @@ export async function changeProject(platform: Platform, actor: Member, wanted: P
       .set({ ...details, edition: edition + 1 })
       .where(and(eq(projects.id, projectId), eq(projects.edition, edition)))
       .returning();
-    if (!row) throw conflict('Someone else changed this project meanwhile. Your entries are still in the form; reload to see theirs, then save again.');
+    if (!row)
+      throw conflict(
+        'Someone else changed this project meanwhile. Your entries are still in the form; reload to see theirs, then save again.',
+      );
     await record({ projectId, verb: 'changed', subjectType: 'project', subjectId: projectId, before, after: details });
     return view(row);
   });
@@ -78,7 +92,11 @@ export async function listProjects(platform: Platform, actor: Actor) {
   const { db } = platform;
   const people = await memberships(db, actor.id);
   if (!people.size) return [];
-  const rows = await db.select().from(projects).where(inArray(projects.id, [...people.keys()])).orderBy(sql`${projects.number}, ${projects.name}`);
+  const rows = await db
+    .select()
+    .from(projects)
+    .where(inArray(projects.id, [...people.keys()]))
+    .orderBy(sql`${projects.number}, ${projects.name}`);
   const ids = rows.map(({ id }) => id);
   const [containers, issues, reviews, transmittals] = [
     await registerCounts(db, ids),

@@ -69,9 +69,12 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
   const output = await fs.mkdtemp(path.join(os.tmpdir(), 'kindred-'));
   try {
     let preparing: Promise<void> = Promise.resolve();
-    const answer = await runner.run({ kind: version.kind, path: platform.store.localPath(version.sha256), output }, () => {
-      preparing = move('prepare');
-    });
+    const answer = await runner.run(
+      { kind: version.kind, path: platform.store.localPath(version.sha256), output },
+      () => {
+        preparing = move('prepare');
+      },
+    );
     await preparing;
     if (answer.state === 'ready') await finish(platform, versionId, output, answer, move);
     else if (answer.state === 'failed') await move('fail', answer.note);

@@ -34,7 +34,12 @@ export async function openPdf(data: Uint8Array) {
       const { width, height } = page.getViewport({ scale: 1 });
       const viewport = page.getViewport({ scale: side / Math.max(width, height) });
       const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
-      await page.render({ canvas: canvas as never, canvasContext: canvas.getContext('2d') as never, viewport, background: '#FFFFFF' }).promise;
+      await page.render({
+        canvas: canvas as never,
+        canvasContext: canvas.getContext('2d') as never,
+        viewport,
+        background: '#FFFFFF',
+      }).promise;
       return canvas.encode('png');
     },
   };

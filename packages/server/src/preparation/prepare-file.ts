@@ -17,15 +17,26 @@ interface Prepared {
 /** A reason why a file cannot be prepared that the person who delivered it can act on. */
 class Unfit extends Error {}
 
-const NOUN: Record<FileKind, string> = { model: 'an IFC model', drawing: 'a PDF', image: 'a picture', document: 'a document' };
+const NOUN: Record<FileKind, string> = {
+  model: 'an IFC model',
+  drawing: 'a PDF',
+  image: 'a picture',
+  document: 'a document',
+};
 const THUMBNAIL = 480;
 
-export async function prepareFile({ kind, path: file, output }: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<PreparationAnswer> {
+export async function prepareFile(
+  { kind, path: file, output }: PreparationTask,
+  progress: (answer: PreparationAnswer) => void,
+): Promise<PreparationAnswer> {
   try {
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
     const found = sniffFile(head);
-    if (found.kind !== kind) throw new Unfit(`This file is named as ${NOUN[kind]}, but its content is not one. It is kept as it is; deliver the right file as the next version.`);
+    if (found.kind !== kind)
+      throw new Unfit(
+        `This file is named as ${NOUN[kind]}, but its content is not one. It is kept as it is; deliver the right file as the next version.`,
+      );
     progress({ state: 'preparing' });
     const { products, sheets, note } = await PREPARE[kind](file);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
@@ -57,7 +68,9 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
     const { scene, elements, properties } = encodePrepared(prepared);
     const { width, height, pixels } = drawThumbnail(prepared.scene);
     const { default: sharp } = await import('sharp');
-    const thumbnail = await sharp(pixels, { raw: { width, height, channels: 4 } }).png().toBuffer();
+    const thumbnail = await sharp(pixels, { raw: { width, height, channels: 4 } })
+      .png()
+      .toBuffer();
     return { products: { scene, elements, properties, thumbnail }, sheets: [], note: prepared.table.notes.join(' ') };
   },
   async drawing(file) {
@@ -69,7 +82,11 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
   async image(file) {
     const { default: sharp } = await import('sharp');
     const picture = sharp(file, { limitInputPixels: 300_000_000 }).rotate();
-    const { data, info } = await picture.clone().resize(THUMBNAIL, THUMBNAIL, { fit: 'inside' }).png().toBuffer({ resolveWithObject: true });
+    const { data, info } = await picture
+      .clone()
+      .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside' })
+      .png()
+      .toBuffer({ resolveWithObject: true });
     const { width = info.width, height = info.height } = await sharp(file).metadata();
     return { products: { thumbnail: data }, sheets: [{ page: 1, label: 'Picture', width, height }], note: '' };
   },

@@ -31,12 +31,23 @@ export class PreparationRunner {
         resolve({ state: 'failed', note });
         child.kill('SIGKILL');
       };
-      const timer = setTimeout(() => kill(`Preparing this file took longer than ${seconds} seconds and was stopped. The file is kept as it is.`), seconds * 1000);
+      const timer = setTimeout(
+        () =>
+          kill(`Preparing this file took longer than ${seconds} seconds and was stopped. The file is kept as it is.`),
+        seconds * 1000,
+      );
       const watch = setInterval(() => {
         peak = Math.max(peak, residentMegabytes(child.pid));
-        if (peak > megabytes) kill(`Preparing this file needs more than ${megabytes} MB of memory and was stopped. The file is kept as it is.`);
+        if (peak > megabytes)
+          kill(
+            `Preparing this file needs more than ${megabytes} MB of memory and was stopped. The file is kept as it is.`,
+          );
       }, WATCH_MS);
-      const onExit = (): void => resolve({ state: 'failed', note: 'Preparing this file ended unexpectedly: it may be damaged. The file is kept as it is.' });
+      const onExit = (): void =>
+        resolve({
+          state: 'failed',
+          note: 'Preparing this file ended unexpectedly: it may be damaged. The file is kept as it is.',
+        });
       child.once('exit', onExit);
       const onMessage = (message: PreparationAnswer): void => {
         if (message.state === 'preparing') progress(message);

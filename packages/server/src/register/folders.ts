@@ -10,7 +10,10 @@ import { visibleTo } from './visibility.ts';
 export async function foundFolders(db: Db, projectId: string, teams: { id: string; name: string }[]): Promise<void> {
   const add = async (name: string, parent: { id: string; path: string } | null, teamId: string | null) => {
     const path = parent ? `${parent.path} / ${name}` : name;
-    const [row] = await db.insert(folders).values({ projectId, name, path, parentId: parent?.id ?? null, teamId }).returning();
+    const [row] = await db
+      .insert(folders)
+      .values({ projectId, name, path, parentId: parent?.id ?? null, teamId })
+      .returning();
     return row!;
   };
   for (const team of teams) {
@@ -22,7 +25,13 @@ export async function foundFolders(db: Db, projectId: string, teams: { id: strin
 }
 
 export async function folderOf(db: Db, projectId: string, folderId: string) {
-  return found(await db.select().from(folders).where(and(eq(folders.projectId, projectId), eq(folders.id, folderId))), 'folder');
+  return found(
+    await db
+      .select()
+      .from(folders)
+      .where(and(eq(folders.projectId, projectId), eq(folders.id, folderId))),
+    'folder',
+  );
 }
 
 export async function listFolders(db: Db, actor: Member): Promise<Folder[]> {
@@ -33,5 +42,12 @@ export async function listFolders(db: Db, actor: Member): Promise<Folder[]> {
     .where(and(visibleTo(actor), eq(containers.atIntake, false)))
     .groupBy(containers.folderId);
   const countOf = new Map(counts.map(({ folderId, n }) => [folderId, n]));
-  return rows.map(({ id, parentId, name, path, teamId }) => ({ id, parentId, name, path, teamId, containers: countOf.get(id) ?? 0 }));
+  return rows.map(({ id, parentId, name, path, teamId }) => ({
+    id,
+    parentId,
+    name,
+    path,
+    teamId,
+    containers: countOf.get(id) ?? 0,
+  }));
 }

@@ -6,10 +6,19 @@ import type { Platform } from '../platform/services.ts';
 import { listFolders } from './folders.ts';
 import * as register from './service.ts';
 
-const PRODUCT_TYPES = { thumbnail: 'image/png', scene: 'application/octet-stream', elements: 'application/json' } as const;
+const PRODUCT_TYPES = {
+  thumbnail: 'image/png',
+  scene: 'application/octet-stream',
+  elements: 'application/json',
+} as const;
 
 /** Streams a blob; content never changes under its hash, so browsers may keep it. */
-export async function sendBlob(platform: Platform, response: Response, sha256: string, mediaType: string): Promise<void> {
+export async function sendBlob(
+  platform: Platform,
+  response: Response,
+  sha256: string,
+  mediaType: string,
+): Promise<void> {
   response.setHeader('Content-Type', mediaType);
   response.setHeader('ETag', `"${sha256}"`);
   response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
@@ -26,9 +35,15 @@ export function registerRoutes(platform: Platform): Route[] {
     route(contract.listContainers, ({ actor, query }) => register.listContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => register.showContainer(platform, actor, params.containerId!)),
     route(contract.deliver, ({ actor, body }) => register.deliver(platform, actor, body)),
-    route(contract.repairName, ({ actor, params, body }) => register.repairName(platform, actor, params.containerId!, body.code)),
-    route(contract.moveState, ({ actor, params, body }) => register.moveState(platform, actor, params.containerId!, body.action, body.reason)),
-    route(contract.describeContainer, ({ actor, params, body }) => register.describeContainer(platform, actor, params.containerId!, body)),
+    route(contract.repairName, ({ actor, params, body }) =>
+      register.repairName(platform, actor, params.containerId!, body.code),
+    ),
+    route(contract.moveState, ({ actor, params, body }) =>
+      register.moveState(platform, actor, params.containerId!, body.action, body.reason),
+    ),
+    route(contract.describeContainer, ({ actor, params, body }) =>
+      register.describeContainer(platform, actor, params.containerId!, body),
+    ),
     route(contract.prepareAgain, ({ actor, params }) => register.prepareAgain(platform, actor, params.versionId!)),
     route(contract.downloadVersion, async ({ actor, params, response }) => {
       const version = await register.visibleVersion(platform.db, actor, params.versionId!);
@@ -39,7 +54,12 @@ export function registerRoutes(platform: Platform): Route[] {
     }),
     route(contract.downloadProduct, async ({ actor, params, response }) => {
       const version = await register.visibleVersion(platform.db, actor, params.versionId!);
-      await sendBlob(platform, response, await register.productOf(platform.db, version.id, params.product), PRODUCT_TYPES[params.product]);
+      await sendBlob(
+        platform,
+        response,
+        await register.productOf(platform.db, version.id, params.product),
+        PRODUCT_TYPES[params.product],
+      );
       return null;
     }),
   ];

@@ -1,14 +1,29 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { ContainerState, Preparation } from '@kindred/core/register/states';
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, customType, index, integer, pgTable, primaryKey, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  customType,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { teams } from '../people/schema.ts';
 import { moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
 
 const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
-const project = () => uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' });
+const project = () =>
+  uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' });
 
 export const folders = pgTable(
   'folders',
@@ -30,7 +45,9 @@ export const containers = pgTable(
   {
     id: primaryId(),
     projectId: project(),
-    folderId: uuid('folder_id').notNull().references(() => folders.id),
+    folderId: uuid('folder_id')
+      .notNull()
+      .references(() => folders.id),
     teamId: uuid('team_id').references(() => teams.id),
     code: text('code').notNull(),
     title: text('title').notNull().default(''),
@@ -49,7 +66,9 @@ export const containers = pgTable(
     sheets: integer('sheets').notNull().default(0),
     size: bigint('size', { mode: 'number' }).notNull(),
     deliveredAt: moment('delivered_at').notNull(),
-    deliveredBy: uuid('delivered_by').notNull().references(() => users.id),
+    deliveredBy: uuid('delivered_by')
+      .notNull()
+      .references(() => users.id),
     words: tsvector('words').generatedAlwaysAs(
       sql`to_tsvector('simple', regexp_replace(code, '[-_.]', ' ', 'g') || ' ' || title || ' ' || description)`,
     ),
@@ -72,7 +91,9 @@ export const versions = pgTable(
   {
     id: primaryId(),
     projectId: project(),
-    containerId: uuid('container_id').notNull().references(() => containers.id, { onDelete: 'cascade' }),
+    containerId: uuid('container_id')
+      .notNull()
+      .references(() => containers.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
     fileName: text('file_name').notNull(),
     mediaType: text('media_type').notNull(),
@@ -87,7 +108,9 @@ export const versions = pgTable(
     preparation: text('preparation').$type<Preparation>().notNull(),
     preparationNote: text('preparation_note').notNull().default(''),
     deliveredAt: moment('delivered_at').notNull(),
-    deliveredBy: uuid('delivered_by').notNull().references(() => users.id),
+    deliveredBy: uuid('delivered_by')
+      .notNull()
+      .references(() => users.id),
   },
   (t) => [unique('versions_number').on(t.containerId, t.number)],
 );
@@ -96,7 +119,9 @@ export const versions = pgTable(
 export const products = pgTable(
   'products',
   {
-    versionId: uuid('version_id').notNull().references(() => versions.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
     product: text('product').notNull(),
     sha256: text('sha256').notNull(),
   },
@@ -109,7 +134,9 @@ export const uploads = pgTable(
   {
     id: text('id').primaryKey(),
     projectId: project(),
-    userId: uuid('user_id').notNull().references(() => users.id),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
     fileName: text('file_name').notNull(),
     size: bigint('size', { mode: 'number' }).notNull(),
     sha256: text('sha256'),

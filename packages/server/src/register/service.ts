@@ -29,8 +29,15 @@ void _;
 type Listed = Omit<Row, 'words' | 'projectId'>;
 
 async function containerViews(db: Db, rows: Listed[]): Promise<Container[]> {
-  const persons = await personsById(db, rows.map(({ deliveredBy }) => deliveredBy));
-  return rows.map((row) => ({ ...row, deliveredAt: row.deliveredAt.toISOString(), deliveredBy: persons.get(row.deliveredBy)?.name ?? '' }));
+  const persons = await personsById(
+    db,
+    rows.map(({ deliveredBy }) => deliveredBy),
+  );
+  return rows.map((row) => ({
+    ...row,
+    deliveredAt: row.deliveredAt.toISOString(),
+    deliveredBy: persons.get(row.deliveredBy)?.name ?? '',
+  }));
 }
 
 export interface RegisterQuery {
@@ -49,7 +56,11 @@ export interface RegisterQuery {
 
 /** Words that begin like those typed, or a part of code or title. */
 export function matches(words: string): SQL {
-  const prefixes = words.split(/[^\p{L}\p{N}]+/u).filter(Boolean).map((word) => `${word.toLowerCase()}:*`).join(' & ');
+  const prefixes = words
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean)
+    .map((word) => `${word.toLowerCase()}:*`)
+    .join(' & ');
   const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`;
   const byPart = sql`(${containers.code} || ' ' || ${containers.title}) ilike ${like}`;
   return prefixes ? sql`(${containers.words} @@ to_tsquery('simple', ${prefixes}) or ${byPart})` : byPart;
@@ -81,17 +92,34 @@ export async function listContainers({ db }: Platform, actor: Member, query: Reg
 }
 
 async function visibleContainer(db: Db, actor: Member, containerId: string): Promise<Row> {
-  return found(await db.select().from(containers).where(and(visibleTo(actor), eq(containers.id, containerId))), 'container');
+  return found(
+    await db
+      .select()
+      .from(containers)
+      .where(and(visibleTo(actor), eq(containers.id, containerId))),
+    'container',
+  );
 }
 
 export async function showContainer({ db }: Platform, actor: Member, containerId: string): Promise<ContainerView> {
   const row = await visibleContainer(db, actor, containerId);
-  const rows = await db.select().from(versions).where(eq(versions.containerId, containerId)).orderBy(desc(versions.number));
-  const persons = await personsById(db, rows.map(({ deliveredBy }) => deliveredBy));
+  const rows = await db
+    .select()
+    .from(versions)
+    .where(eq(versions.containerId, containerId))
+    .orderBy(desc(versions.number));
+  const persons = await personsById(
+    db,
+    rows.map(({ deliveredBy }) => deliveredBy),
+  );
   const [container] = await containerViews(db, [row]);
   return {
     container: container!,
-    versions: rows.map((version): Version => ({ ...version, deliveredAt: version.deliveredAt.toISOString(), deliveredBy: persons.get(version.deliveredBy)! })),
+    versions: rows.map((version): Version => ({
+      ...version,
+      deliveredAt: version.deliveredAt.toISOString(),
+      deliveredBy: persons.get(version.deliveredBy)!,
+    })),
   };
 }
 
@@ -106,14 +134,23 @@ export interface FileToDeliver {
 }
 
 /** All files of a delivery arrive in one transaction: each is a new container, or the next version of one. */
-export async function deliver(platform: Platform, actor: Member, wanted: { folderId: string; files: FileToDeliver[]; strict?: boolean }) {
+export async function deliver(
+  platform: Platform,
+  actor: Member,
+  wanted: { folderId: string; files: FileToDeliver[]; strict?: boolean },
+) {
   const { projectId } = actor;
   const codes = wanted.files.map(({ code }) => code.normalize('NFC'));
   const twice = codes.find((code, i) => codes.indexOf(code) !== i);
-  if (twice) throw refused('code-twice', `Two files of this delivery have the code “${twice}”. Deliver them one after the other. Nothing was delivered.`);
+  if (twice)
+    throw refused(
+      'code-twice',
+      `Two files of this delivery have the code “${twice}”. Deliver them one after the other. Nothing was delivered.`,
+    );
   const { convention } = await showNaming(platform.db, projectId);
   const folder = await folderOf(platform.db, projectId, wanted.folderId);
-  const mayUse = allows(actor.standing, { kind: 'register', action: 'manage' }) || !folder.teamId || folder.teamId === actor.teamId;
+  const mayUse =
+    allows(actor.standing, { kind: 'register', action: 'manage' }) || !folder.teamId || folder.teamId === actor.teamId;
   if (!mayUse) throw notAllowed(`“${folder.path}” belongs to another team. Deliver to a folder of your own team.`);
   const wrong = wanted.strict ? codes.map((code) => checkName(convention, code)).filter(({ ok }) => !ok) : [];
   if (wrong.length)
@@ -122,23 +159,54 @@ export async function deliver(platform: Platform, actor: Member, wanted: { folde
       `${wrong.length} of ${codes.length} names do not conform. Nothing was delivered.`,
       wrong.flatMap(({ name, problem, fields }) => [
         ...(problem ? [{ path: name, message: problem }] : []),
-        ...fields.filter(({ ok }) => !ok).map((field) => ({ path: `${name}/${field.field}`, message: `${field.problem}${field.nearest ? `; nearest is ${field.nearest}` : ''}` })),
+        ...fields
+          .filter(({ ok }) => !ok)
+          .map((field) => ({
+            path: `${name}/${field.field}`,
+            message: `${field.problem}${field.nearest ? `; nearest is ${field.nearest}` : ''}`,
+          })),
       ]),
     );
   return change(platform, actor.id, async (unit) => {
     const received = await unit.db
       .select()
       .from(uploads)
-      .where(and(inArray(uploads.id, wanted.files.map(({ uploadId }) => uploadId)), eq(uploads.userId, actor.id), eq(uploads.projectId, projectId)))
+      .where(
+        and(
+          inArray(
+            uploads.id,
+            wanted.files.map(({ uploadId }) => uploadId),
+          ),
+          eq(uploads.userId, actor.id),
+          eq(uploads.projectId, projectId),
+        ),
+      )
       .for('update');
     const byId = new Map(received.map((upload) => [upload.id, upload]));
     const files = [];
     for (const [i, file] of wanted.files.entries()) {
       const upload = byId.get(file.uploadId);
-      if (!upload?.sha256) throw refused('upload-incomplete', `“${file.code}” has not arrived in full, or was delivered already. Upload it again. Nothing was delivered.`);
+      if (!upload?.sha256)
+        throw refused(
+          'upload-incomplete',
+          `“${file.code}” has not arrived in full, or was delivered already. Upload it again. Nothing was delivered.`,
+        );
       const atIntake = !checkName(convention, codes[i]!).ok;
-      const version = await addVersion(platform, unit, actor, folder, { ...file, code: codes[i]!, atIntake }, { ...upload, sha256: upload.sha256 });
-      files.push({ uploadId: file.uploadId, containerId: version.containerId, versionId: version.id, versionNumber: version.number, atIntake });
+      const version = await addVersion(
+        platform,
+        unit,
+        actor,
+        folder,
+        { ...file, code: codes[i]!, atIntake },
+        { ...upload, sha256: upload.sha256 },
+      );
+      files.push({
+        uploadId: file.uploadId,
+        containerId: version.containerId,
+        versionId: version.id,
+        versionNumber: version.number,
+        atIntake,
+      });
     }
     await unit.db.delete(uploads).where(inArray(uploads.id, [...byId.keys()]));
     return { files };
@@ -155,7 +223,11 @@ async function addVersion(
 ): Promise<VersionRow> {
   const { projectId } = actor;
   const { db } = unit;
-  const [existing] = await db.select().from(containers).where(and(eq(containers.projectId, projectId), eq(containers.code, file.code))).for('update');
+  const [existing] = await db
+    .select()
+    .from(containers)
+    .where(and(eq(containers.projectId, projectId), eq(containers.code, file.code)))
+    .for('update');
   if (existing) await requireDeliverable(db, actor, existing);
   const head = await platform.store.readBytes(upload.sha256, 0, 1024);
   const sniffed = sniffFile(head);
@@ -183,10 +255,29 @@ async function addVersion(
   const teamId = existing ? existing.teamId : (folder.teamId ?? actor.teamId);
   if (existing) await db.update(containers).set(current).where(eq(containers.id, containerId));
   else
-    await db.insert(containers).values({ ...current, id: containerId, projectId, folderId: folder.id, teamId, code: file.code, state: 'work in progress', atIntake: file.atIntake });
+    await db
+      .insert(containers)
+      .values({
+        ...current,
+        id: containerId,
+        projectId,
+        folderId: folder.id,
+        teamId,
+        code: file.code,
+        state: 'work in progress',
+        atIntake: file.atIntake,
+      });
   const [version] = await db
     .insert(versions)
-    .values({ ...arriving, id: versionId, projectId, containerId, number, mediaType: sniffed.mediaType, sha256: upload.sha256 })
+    .values({
+      ...arriving,
+      id: versionId,
+      projectId,
+      containerId,
+      number,
+      mediaType: sniffed.mediaType,
+      sha256: upload.sha256,
+    })
     .returning();
   await unit.record({
     projectId,
@@ -202,16 +293,33 @@ async function addVersion(
 }
 
 /** Who may hear that a container changed: its team alone while it is work in progress. */
-export const audience = ({ state, teamId }: Pick<Row, 'state' | 'teamId'>): string | null => (state === 'work in progress' ? teamId : null);
+export const audience = ({ state, teamId }: Pick<Row, 'state' | 'teamId'>): string | null =>
+  state === 'work in progress' ? teamId : null;
 
 async function requireDeliverable(db: Db, actor: Member, existing: Row): Promise<void> {
-  const [visible] = await db.select({ id: containers.id }).from(containers).where(and(visibleTo(actor), eq(containers.id, existing.id)));
-  const mine = existing.teamId === null || existing.teamId === actor.teamId || allows(actor.standing, { kind: 'register', action: 'manage' });
-  if (!visible || !mine) throw refused('code-taken', `The code “${existing.code}” is used by another team. Choose the next free number. Nothing was delivered.`);
-  if (existing.state === 'archived') throw refused('archived', `“${existing.code}” is archived and takes no more versions. Nothing was delivered.`);
+  const [visible] = await db
+    .select({ id: containers.id })
+    .from(containers)
+    .where(and(visibleTo(actor), eq(containers.id, existing.id)));
+  const mine =
+    existing.teamId === null ||
+    existing.teamId === actor.teamId ||
+    allows(actor.standing, { kind: 'register', action: 'manage' });
+  if (!visible || !mine)
+    throw refused(
+      'code-taken',
+      `The code “${existing.code}” is used by another team. Choose the next free number. Nothing was delivered.`,
+    );
+  if (existing.state === 'archived')
+    throw refused('archived', `“${existing.code}” is archived and takes no more versions. Nothing was delivered.`);
 }
 
-export async function repairName(platform: Platform, actor: Member, containerId: string, code: string): Promise<Container> {
+export async function repairName(
+  platform: Platform,
+  actor: Member,
+  containerId: string,
+  code: string,
+): Promise<Container> {
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
@@ -219,39 +327,87 @@ export async function repairName(platform: Platform, actor: Member, containerId:
     const { convention } = await showNaming(db, projectId);
     const verdict = checkName(convention, code);
     if (!verdict.ok)
-      throw refused('name-does-not-conform', verdict.problem ?? 'The name does not conform yet.', verdict.fields.filter(({ ok }) => !ok).map(({ field, problem }) => ({ path: field, message: problem ?? '' })));
-    const [taken] = await db.select({ id: containers.id }).from(containers).where(and(eq(containers.projectId, projectId), eq(containers.code, code)));
+      throw refused(
+        'name-does-not-conform',
+        verdict.problem ?? 'The name does not conform yet.',
+        verdict.fields.filter(({ ok }) => !ok).map(({ field, problem }) => ({ path: field, message: problem ?? '' })),
+      );
+    const [taken] = await db
+      .select({ id: containers.id })
+      .from(containers)
+      .where(and(eq(containers.projectId, projectId), eq(containers.code, code)));
     if (taken) throw refused('code-taken', `“${code}” is already in the register. Choose the next free number.`);
     await db.update(containers).set({ code, atIntake: false }).where(eq(containers.id, containerId));
-    await record({ projectId, verb: 'name repaired', subjectType: 'container', subjectId: containerId, before: { code: row.code }, after: { code }, teamId: audience(row) });
+    await record({
+      projectId,
+      verb: 'name repaired',
+      subjectType: 'container',
+      subjectId: containerId,
+      before: { code: row.code },
+      after: { code },
+      teamId: audience(row),
+    });
     return (await containerViews(db, [await visibleContainer(db, actor, containerId)]))[0]!;
   });
 }
 
-export async function moveState(platform: Platform, actor: Member, containerId: string, action: ContainerAction, reason = ''): Promise<Container> {
+export async function moveState(
+  platform: Platform,
+  actor: Member,
+  containerId: string,
+  action: ContainerAction,
+  reason = '',
+): Promise<Container> {
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
     await db.select({ id: containers.id }).from(containers).where(eq(containers.id, containerId)).for('update');
     const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
-    if (!manages && row.teamId && row.teamId !== actor.teamId) throw notAllowed(`“${row.code}” belongs to another team.`);
+    if (!manages && row.teamId && row.teamId !== actor.teamId)
+      throw notAllowed(`“${row.code}” belongs to another team.`);
     if (row.atIntake) throw refused('at-intake', `“${row.code}” waits at the intake: repair its name first.`);
     const state = next(containerTransitions, row.state, action);
-    if (!state) throw refused('no-such-step', `What is ${row.state} cannot ${action}. Possible: ${actionsIn(containerTransitions, row.state).join(', ') || 'nothing'}.`);
-    if (action === 'withdraw' && !reason.trim()) throw refused('reason-needed', 'Say why it is withdrawn: others may be using it.');
+    if (!state)
+      throw refused(
+        'no-such-step',
+        `What is ${row.state} cannot ${action}. Possible: ${actionsIn(containerTransitions, row.state).join(', ') || 'nothing'}.`,
+      );
+    if (action === 'withdraw' && !reason.trim())
+      throw refused('reason-needed', 'Say why it is withdrawn: others may be using it.');
     await db.update(containers).set({ state }).where(eq(containers.id, containerId));
-    await record({ projectId, verb: state, subjectType: 'container', subjectId: containerId, before: { state: row.state }, after: { state, ...(reason && { reason }) }, teamId: audience({ ...row, state }) });
+    await record({
+      projectId,
+      verb: state,
+      subjectType: 'container',
+      subjectId: containerId,
+      before: { state: row.state },
+      after: { state, ...(reason && { reason }) },
+      teamId: audience({ ...row, state }),
+    });
     return (await containerViews(db, [{ ...row, state }]))[0]!;
   });
 }
 
-export async function describeContainer(platform: Platform, actor: Member, containerId: string, wanted: { title?: string; description?: string }): Promise<Container> {
+export async function describeContainer(
+  platform: Platform,
+  actor: Member,
+  containerId: string,
+  wanted: { title?: string; description?: string },
+): Promise<Container> {
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
     await db.update(containers).set(wanted).where(eq(containers.id, containerId));
     await db.update(versions).set(wanted).where(eq(versions.id, row.versionId));
-    await record({ projectId, verb: 'described', subjectType: 'container', subjectId: containerId, before: { title: row.title, description: row.description }, after: wanted, teamId: audience(row) });
+    await record({
+      projectId,
+      verb: 'described',
+      subjectType: 'container',
+      subjectId: containerId,
+      before: { title: row.title, description: row.description },
+      after: wanted,
+      teamId: audience(row),
+    });
     return (await containerViews(db, [{ ...row, ...wanted }]))[0]!;
   });
 }
@@ -282,7 +438,10 @@ export async function allVisible(db: Db, actor: Member, versionIds: readonly str
 }
 
 export async function productOf(db: Db, versionId: string, product: string): Promise<string> {
-  const [row] = await db.select().from(products).where(and(eq(products.versionId, versionId), eq(products.product, product)));
+  const [row] = await db
+    .select()
+    .from(products)
+    .where(and(eq(products.versionId, versionId), eq(products.product, product)));
   return found(row ? [row.sha256] : [], product);
 }
 
@@ -296,13 +455,25 @@ export async function prepareAgain(platform: Platform, actor: Member, versionId:
 }
 
 /** Sets the state of a preparation on the version, and on its container while it is the current one. */
-export async function markPreparation(db: Db, versionId: string, preparation: Row['preparation'], note: string, sheets = 0): Promise<void> {
+export async function markPreparation(
+  db: Db,
+  versionId: string,
+  preparation: Row['preparation'],
+  note: string,
+  sheets = 0,
+): Promise<void> {
   await db.update(versions).set({ preparation, preparationNote: note }).where(eq(versions.id, versionId));
-  await db.update(containers).set({ preparation, preparationNote: note, sheets }).where(eq(containers.versionId, versionId));
+  await db
+    .update(containers)
+    .set({ preparation, preparationNote: note, sheets })
+    .where(eq(containers.versionId, versionId));
 }
 
 /** Containers and files at the intake of each project. */
-export async function registerCounts(db: Db, projectIds: string[]): Promise<Map<string, { containers: number; atIntake: number }>> {
+export async function registerCounts(
+  db: Db,
+  projectIds: string[],
+): Promise<Map<string, { containers: number; atIntake: number }>> {
   if (!projectIds.length) return new Map();
   const rows = await db
     .select({
@@ -328,6 +499,9 @@ export async function findContainers(db: Db, actor: Member, words: string, limit
 /** The number of the current version of each container. */
 export async function currentNumbers(db: Db, containerIds: string[]): Promise<Map<string, number>> {
   if (!containerIds.length) return new Map();
-  const rows = await db.select({ id: containers.id, number: containers.versionNumber }).from(containers).where(inArray(containers.id, containerIds));
+  const rows = await db
+    .select({ id: containers.id, number: containers.versionNumber })
+    .from(containers)
+    .where(inArray(containers.id, containerIds));
   return new Map(rows.map(({ id, number }) => [id, number]));
 }

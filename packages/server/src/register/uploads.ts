@@ -40,13 +40,20 @@ export function uploadHandler(platform: Platform): RequestHandler {
     },
     async onUploadCreate(_request, upload) {
       const admission = admissions.getStore()!;
-      await platform.db.insert(uploads).values({ ...admission, id: upload.id, size: upload.size ?? 0, createdAt: now() });
+      await platform.db
+        .insert(uploads)
+        .values({ ...admission, id: upload.id, size: upload.size ?? 0, createdAt: now() });
       return {};
     },
     onResponseError(_request, error) {
       if ('status_code' in error) return undefined;
       platform.log.error({ err: error }, 'upload failed');
-      const problem = new ProblemError(500, 'upload-failed', 'The upload was interrupted', 'What has arrived is kept. Try again to go on from there.').toProblem();
+      const problem = new ProblemError(
+        500,
+        'upload-failed',
+        'The upload was interrupted',
+        'What has arrived is kept. Try again to go on from there.',
+      ).toProblem();
       return { status_code: 500, body: JSON.stringify(problem) };
     },
   });
@@ -75,22 +82,39 @@ async function admit(platform: Platform, request: Request): Promise<Admission | 
     const member = (await authorise(platform.pool, request, { kind: 'register', action: 'add' })) as Member;
     const size = Number(request.headers['upload-length']);
     const fileName = cleanFileName(metadata.filename ?? '');
-    if (size === 0) throw refused('empty-file', `“${fileName}” is empty. Nothing was uploaded; check the file where it was made.`);
+    if (size === 0)
+      throw refused('empty-file', `“${fileName}” is empty. Nothing was uploaded; check the file where it was made.`);
     if (size > platform.config.maxUploadBytes)
-      throw new ProblemError(413, 'too-large', 'File too large', `“${fileName}” is larger than this installation accepts (${Math.floor(platform.config.maxUploadBytes / 2 ** 20)} MB).`);
+      throw new ProblemError(
+        413,
+        'too-large',
+        'File too large',
+        `“${fileName}” is larger than this installation accepts (${Math.floor(platform.config.maxUploadBytes / 2 ** 20)} MB).`,
+      );
     return { projectId, userId: member.id, fileName };
   }
   const id = /\/([a-f0-9]{32})$/.exec(request.originalUrl.split('?')[0]!)?.[1];
   const actor = await authorise(platform.pool, request, 'signed in');
-  const [upload] = id && actor ? await platform.db.select().from(uploads).where(and(eq(uploads.id, id), eq(uploads.userId, actor.id))) : [];
+  const [upload] =
+    id && actor
+      ? await platform.db
+          .select()
+          .from(uploads)
+          .where(and(eq(uploads.id, id), eq(uploads.userId, actor.id)))
+      : [];
   if (!upload) throw notFound('upload');
   request.params.projectId = upload.projectId;
   const member = (await authorise(platform.pool, request, 'member')) as Member;
-  if (!allows(member.standing, { kind: 'register', action: 'add' })) throw notAllowed('You may no longer deliver files to this project.');
+  if (!allows(member.standing, { kind: 'register', action: 'add' }))
+    throw notAllowed('You may no longer deliver files to this project.');
   return undefined;
 }
 
 function parseMetadata(header: string | string[] | undefined): Record<string, string> {
-  const pairs = String(header ?? '').split(',').map((pair) => pair.trim().split(' '));
-  return Object.fromEntries(pairs.map(([key = '', value = '']) => [key, Buffer.from(value, 'base64').toString('utf8')]));
+  const pairs = String(header ?? '')
+    .split(',')
+    .map((pair) => pair.trim().split(' '));
+  return Object.fromEntries(
+    pairs.map(([key = '', value = '']) => [key, Buffer.from(value, 'base64').toString('utf8')]),
+  );
 }

@@ -8,6 +8,10 @@ export const reviewRoutes = (platform: Platform): Route[] => [
   route(contract.listReviews, ({ actor, query }) => review.listReviews(platform, actor, query.status)),
   route(contract.startReview, ({ actor, body }) => review.startReview(platform, actor, body)),
   route(contract.showReview, ({ actor, params }) => review.showReview(platform, actor, params.reviewId!)),
-  route(contract.commentReview, ({ actor, params, body }) => review.commentReview(platform, actor, params.reviewId!, body.versionId, body.text)),
-  route(contract.finishReview, ({ actor, params, body }) => review.finishReview(platform, actor, params.reviewId!, body.code, body.remark)),
+  route(contract.commentReview, ({ actor, params, body }) =>
+    review.commentReview(platform, actor, params.reviewId!, body.versionId, body.text),
+  ),
+  route(contract.finishReview, ({ actor, params, body }) =>
+    review.finishReview(platform, actor, params.reviewId!, body.code, body.remark),
+  ),
 ];

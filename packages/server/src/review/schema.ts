@@ -5,7 +5,10 @@ import { moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
 import { versions } from '../register/schema.ts';
 
-const project = () => uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' });
+const project = () =>
+  uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' });
 
 export interface RouteStep {
   name: string;
@@ -40,7 +43,9 @@ export const reviews = pgTable(
     status: text('status').$type<'under review' | 'finished' | 'withdrawn'>().notNull(),
     routeName: text('route_name').notNull(),
     steps: jsonb('steps').$type<RouteStep[]>().notNull(),
-    originatorId: uuid('originator_id').notNull().references(() => users.id),
+    originatorId: uuid('originator_id')
+      .notNull()
+      .references(() => users.id),
     startedAt: moment('started_at').notNull(),
     finishedAt: moment('finished_at'),
     code: text('code'),
@@ -50,8 +55,12 @@ export const reviews = pgTable(
 export const reviewDocuments = pgTable(
   'review_documents',
   {
-    reviewId: uuid('review_id').notNull().references(() => reviews.id, { onDelete: 'cascade' }),
-    versionId: uuid('version_id').notNull().references(() => versions.id),
+    reviewId: uuid('review_id')
+      .notNull()
+      .references(() => reviews.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id),
   },
   (t) => [primaryKey({ columns: [t.reviewId, t.versionId] }), index('review_documents_version').on(t.versionId)],
 );
@@ -59,8 +68,12 @@ export const reviewers = pgTable(
   'reviewers',
   {
     id: primaryId(),
-    reviewId: uuid('review_id').notNull().references(() => reviews.id, { onDelete: 'cascade' }),
-    userId: uuid('user_id').notNull().references(() => users.id),
+    reviewId: uuid('review_id')
+      .notNull()
+      .references(() => reviews.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
     step: integer('step').notNull(),
     dueOn: date('due_on'),
     code: text('code'),
@@ -72,9 +85,15 @@ export const reviewComments = pgTable(
   'review_comments',
   {
     id: primaryId(),
-    reviewId: uuid('review_id').notNull().references(() => reviews.id, { onDelete: 'cascade' }),
-    versionId: uuid('version_id').notNull().references(() => versions.id),
-    authorId: uuid('author_id').notNull().references(() => users.id),
+    reviewId: uuid('review_id')
+      .notNull()
+      .references(() => reviews.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id),
+    authorId: uuid('author_id')
+      .notNull()
+      .references(() => users.id),
     text: text('text').notNull(),
     at: moment('at').notNull(),
   },

@@ -35,10 +35,22 @@ export async function foundRoutes(db: Db, projectId: string, roleId: string): Pr
 
 export async function listReviewRoutes({ db }: Platform, projectId: string) {
   const names = await roleNames(db, projectId);
-  const routes = await db.select().from(reviewRoutes).where(eq(reviewRoutes.projectId, projectId)).orderBy(reviewRoutes.name);
-  const codes = await db.select().from(returnCodes).where(eq(returnCodes.projectId, projectId)).orderBy(returnCodes.code);
+  const routes = await db
+    .select()
+    .from(reviewRoutes)
+    .where(eq(reviewRoutes.projectId, projectId))
+    .orderBy(reviewRoutes.name);
+  const codes = await db
+    .select()
+    .from(returnCodes)
+    .where(eq(returnCodes.projectId, projectId))
+    .orderBy(returnCodes.code);
   return {
-    routes: routes.map(({ id, name, steps }) => ({ id, name, steps: steps.map((step) => ({ ...step, roleName: (step.roleId && names.get(step.roleId)) || '' })) })),
+    routes: routes.map(({ id, name, steps }) => ({
+      id,
+      name,
+      steps: steps.map((step) => ({ ...step, roleName: (step.roleId && names.get(step.roleId)) || '' })),
+    })),
     codes,
   };
 }
@@ -55,11 +67,25 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
     .where(inArray(reviewComments.reviewId, ids))
     .groupBy(reviewComments.reviewId);
   const codes = await db.select().from(returnCodes).where(eq(returnCodes.projectId, actor.projectId));
-  const persons = await personsById(db, [...rows.map(({ originatorId }) => originatorId), ...people.map(({ userId }) => userId)]);
-  const versions = new Map((await visibleVersions(db, actor, documents.map(({ versionId }) => versionId))).map((version) => [version.id, version]));
+  const persons = await personsById(db, [
+    ...rows.map(({ originatorId }) => originatorId),
+    ...people.map(({ userId }) => userId),
+  ]);
+  const versions = new Map(
+    (
+      await visibleVersions(
+        db,
+        actor,
+        documents.map(({ versionId }) => versionId),
+      )
+    ).map((version) => [version.id, version]),
+  );
   return rows.map((row): Review => {
     const mine = people.filter(({ reviewId }) => reviewId === row.id);
-    const step = row.status === 'under review' ? currentStep(mine.map(({ step, finishedAt }) => ({ step, finished: finishedAt !== null }))) : undefined;
+    const step =
+      row.status === 'under review'
+        ? currentStep(mine.map(({ step, finishedAt }) => ({ step, finished: finishedAt !== null })))
+        : undefined;
     return {
       id: row.id,
       number: row.number,
@@ -73,7 +99,9 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
       codeMeaning: codes.find(({ code }) => code === row.code)?.meaning ?? null,
       currentStep: step ?? null,
       dueOn: mine.find((reviewer) => reviewer.step === step && !reviewer.finishedAt)?.dueOn ?? null,
-      documents: documents.filter(({ reviewId }) => reviewId === row.id).flatMap(({ versionId }) => documentView(versions.get(versionId))),
+      documents: documents
+        .filter(({ reviewId }) => reviewId === row.id)
+        .flatMap(({ versionId }) => documentView(versions.get(versionId))),
       reviewers: mine.map((reviewer) => ({
         id: reviewer.id,
         step: reviewer.step,
@@ -107,40 +135,98 @@ export async function listReviews({ db }: Platform, actor: Member, status?: Row[
 export async function showReview({ db }: Platform, actor: Member, reviewId: string): Promise<ReviewView> {
   const row = await reviewRow(db, actor, reviewId);
   const [review] = await views(db, actor, [row]);
-  const comments = await db.select().from(reviewComments).where(eq(reviewComments.reviewId, reviewId)).orderBy(reviewComments.at);
+  const comments = await db
+    .select()
+    .from(reviewComments)
+    .where(eq(reviewComments.reviewId, reviewId))
+    .orderBy(reviewComments.at);
   return { review: review!, comments: await commentViews(db, comments) };
 }
 
 async function reviewRow(db: Db, actor: Member, reviewId: string): Promise<Row> {
-  return found(await db.select().from(reviews).where(and(eq(reviews.projectId, actor.projectId), eq(reviews.id, reviewId))), 'review');
+  return found(
+    await db
+      .select()
+      .from(reviews)
+      .where(and(eq(reviews.projectId, actor.projectId), eq(reviews.id, reviewId))),
+    'review',
+  );
 }
 
 async function commentViews(db: Db, rows: (typeof reviewComments.$inferSelect)[]): Promise<ReviewComment[]> {
-  const persons = await personsById(db, rows.map(({ authorId }) => authorId));
-  return rows.map(({ id, versionId, authorId, text, at }) => ({ id, versionId, text, author: persons.get(authorId)!, at: at.toISOString() }));
+  const persons = await personsById(
+    db,
+    rows.map(({ authorId }) => authorId),
+  );
+  return rows.map(({ id, versionId, authorId, text, at }) => ({
+    id,
+    versionId,
+    text,
+    author: persons.get(authorId)!,
+    at: at.toISOString(),
+  }));
 }
 
-export async function startReview(platform: Platform, actor: Member, wanted: { title: string; routeId: string; versionIds: string[]; reviewers: string[][] }): Promise<Review> {
+export async function startReview(
+  platform: Platform,
+  actor: Member,
+  wanted: { title: string; routeId: string; versionIds: string[]; reviewers: string[][] },
+): Promise<Review> {
   const { projectId } = actor;
   return change(platform, actor.id, async (unit) => {
     const { db, record } = unit;
-    const route = found(await db.select().from(reviewRoutes).where(and(eq(reviewRoutes.projectId, projectId), eq(reviewRoutes.id, wanted.routeId))), 'review route');
+    const route = found(
+      await db
+        .select()
+        .from(reviewRoutes)
+        .where(and(eq(reviewRoutes.projectId, projectId), eq(reviewRoutes.id, wanted.routeId))),
+      'review route',
+    );
     if (wanted.reviewers.length !== route.steps.length)
-      throw refused('reviewers-missing', `The route “${route.name}” has ${route.steps.length} step(s); name at least one person for each.`);
+      throw refused(
+        'reviewers-missing',
+        `The route “${route.name}” has ${route.steps.length} step(s); name at least one person for each.`,
+      );
     const people = [...new Set(wanted.reviewers.flat())];
-    if ((await contacts(db, projectId, people)).length !== people.length) throw refused('not-a-member', 'A reviewer is not in this project. Nothing was started.');
+    if ((await contacts(db, projectId, people)).length !== people.length)
+      throw refused('not-a-member', 'A reviewer is not in this project. Nothing was started.');
     const versionIds = [...new Set(wanted.versionIds)];
     const documents = await allVisible(db, actor, versionIds);
     const hidden = documents.find(({ container }) => container.state === 'work in progress');
-    if (hidden) throw refused('not-shared', `“${hidden.container.code}” is work in progress: share it first, or its reviewers could not see it. Nothing was started.`);
+    if (hidden)
+      throw refused(
+        'not-shared',
+        `“${hidden.container.code}” is work in progress: share it first, or its reviewers could not see it. Nothing was started.`,
+      );
     const number = await nextNumber(db, 'reviews', projectId);
     const [row] = await db
       .insert(reviews)
-      .values({ projectId, number, title: wanted.title, status: 'under review', routeName: route.name, steps: route.steps, originatorId: actor.id, startedAt: now() })
+      .values({
+        projectId,
+        number,
+        title: wanted.title,
+        status: 'under review',
+        routeName: route.name,
+        steps: route.steps,
+        originatorId: actor.id,
+        startedAt: now(),
+      })
       .returning();
     await db.insert(reviewDocuments).values(versionIds.map((versionId) => ({ reviewId: row!.id, versionId })));
-    await db.insert(reviewers).values(wanted.reviewers.flatMap((userIds, step) => [...new Set(userIds)].map((userId) => ({ reviewId: row!.id, userId, step }))));
-    await record({ projectId, verb: 'started', subjectType: 'review', subjectId: row!.id, after: { number, title: row!.title, route: route.name } });
+    await db
+      .insert(reviewers)
+      .values(
+        wanted.reviewers.flatMap((userIds, step) =>
+          [...new Set(userIds)].map((userId) => ({ reviewId: row!.id, userId, step })),
+        ),
+      );
+    await record({
+      projectId,
+      verb: 'started',
+      subjectType: 'review',
+      subjectId: row!.id,
+      after: { number, title: row!.title, route: route.name },
+    });
     await openStep(unit, row!, 0);
     return (await views(db, actor, [row!]))[0]!;
   });
@@ -152,9 +238,17 @@ const linkTo = (row: Row): string => `/projects/${row.projectId}/reviews/${row.i
 async function openStep({ db, tell }: Change, row: Row, step: number): Promise<void> {
   const { days, name } = row.steps[step]!;
   const dueOn = addWorkingDays(now(), days);
-  const people = await db.update(reviewers).set({ dueOn }).where(and(eq(reviewers.reviewId, row.id), eq(reviewers.step, step))).returning();
+  const people = await db
+    .update(reviewers)
+    .set({ dueOn })
+    .where(and(eq(reviewers.reviewId, row.id), eq(reviewers.step, step)))
+    .returning();
   await tell({
-    to: await contacts(db, row.projectId, people.map(({ userId }) => userId)),
+    to: await contacts(
+      db,
+      row.projectId,
+      people.map(({ userId }) => userId),
+    ),
     projectId: row.projectId,
     text: `For your review: ${row.title}`,
     link: linkTo(row),
@@ -164,45 +258,81 @@ async function openStep({ db, tell }: Change, row: Row, step: number): Promise<v
 
 /** The reviewer row of the actor in the step whose turn it is. */
 async function myTurn(db: Db, actor: Member, row: Row): Promise<{ mine: ReviewerRow; all: ReviewerRow[] }> {
-  if (row.status !== 'under review') throw refused('finished', 'This review is finished. Its comments and answer stay as they are.');
+  if (row.status !== 'under review')
+    throw refused('finished', 'This review is finished. Its comments and answer stay as they are.');
   const all = await db.select().from(reviewers).where(eq(reviewers.reviewId, row.id)).for('update');
   const step = currentStep(all.map(({ step, finishedAt }) => ({ step, finished: finishedAt !== null })));
   const mine = all.find((reviewer) => reviewer.userId === actor.id && reviewer.step === step && !reviewer.finishedAt);
-  if (!mine) throw notAllowed('It is not your turn in this review: only its reviewers of the current step comment and finish.');
+  if (!mine)
+    throw notAllowed('It is not your turn in this review: only its reviewers of the current step comment and finish.');
   return { mine, all };
 }
 
-export async function commentReview(platform: Platform, actor: Member, reviewId: string, versionId: string, text: string): Promise<ReviewComment> {
+export async function commentReview(
+  platform: Platform,
+  actor: Member,
+  reviewId: string,
+  versionId: string,
+  text: string,
+): Promise<ReviewComment> {
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await reviewRow(db, actor, reviewId);
     await myTurn(db, actor, row);
-    const documents = await db.select().from(reviewDocuments).where(and(eq(reviewDocuments.reviewId, reviewId), eq(reviewDocuments.versionId, versionId)));
+    const documents = await db
+      .select()
+      .from(reviewDocuments)
+      .where(and(eq(reviewDocuments.reviewId, reviewId), eq(reviewDocuments.versionId, versionId)));
     if (!documents.length) throw notFound('document in this review');
-    const [comment] = await db.insert(reviewComments).values({ reviewId, versionId, authorId: actor.id, text, at: now() }).returning();
+    const [comment] = await db
+      .insert(reviewComments)
+      .values({ reviewId, versionId, authorId: actor.id, text, at: now() })
+      .returning();
     await record({ projectId, verb: 'commented', subjectType: 'review', subjectId: reviewId, after: { text } });
     return (await commentViews(db, [comment!]))[0]!;
   });
 }
 
-export async function finishReview(platform: Platform, actor: Member, reviewId: string, code: string, remark = ''): Promise<Review> {
+export async function finishReview(
+  platform: Platform,
+  actor: Member,
+  reviewId: string,
+  code: string,
+  remark = '',
+): Promise<Review> {
   const { projectId } = actor;
   return change(platform, actor.id, async (unit) => {
     const { db, record } = unit;
     const row = await reviewRow(db, actor, reviewId);
     const { mine, all } = await myTurn(db, actor, row);
-    const [chosen] = await db.select().from(returnCodes).where(and(eq(returnCodes.projectId, projectId), eq(returnCodes.code, code)));
+    const [chosen] = await db
+      .select()
+      .from(returnCodes)
+      .where(and(eq(returnCodes.projectId, projectId), eq(returnCodes.code, code)));
     if (!chosen) throw refused('unknown-code', `This project has no return code “${code}”.`);
     if (remark.trim()) {
       const documents = await db.select().from(reviewDocuments).where(eq(reviewDocuments.reviewId, reviewId));
-      await db.insert(reviewComments).values({ reviewId, versionId: documents[0]!.versionId, authorId: actor.id, text: remark, at: now() });
+      await db
+        .insert(reviewComments)
+        .values({ reviewId, versionId: documents[0]!.versionId, authorId: actor.id, text: remark, at: now() });
     }
-    const own = await db.select({ id: reviewComments.id }).from(reviewComments).where(and(eq(reviewComments.reviewId, reviewId), eq(reviewComments.authorId, actor.id)));
+    const own = await db
+      .select({ id: reviewComments.id })
+      .from(reviewComments)
+      .where(and(eq(reviewComments.reviewId, reviewId), eq(reviewComments.authorId, actor.id)));
     const problem = finishingProblem(code, chosen.rules, own.length);
     if (problem) throw refused('return-code-rule', problem);
     await db.update(reviewers).set({ code, finishedAt: now() }).where(eq(reviewers.id, mine.id));
-    await record({ projectId, verb: 'part finished', subjectType: 'review', subjectId: reviewId, after: { code, step: row.steps[mine.step]!.name } });
-    const after = all.map((reviewer) => (reviewer.id === mine.id ? { ...reviewer, code, finishedAt: now() } : reviewer));
+    await record({
+      projectId,
+      verb: 'part finished',
+      subjectType: 'review',
+      subjectId: reviewId,
+      after: { code, step: row.steps[mine.step]!.name },
+    });
+    const after = all.map((reviewer) =>
+      reviewer.id === mine.id ? { ...reviewer, code, finishedAt: now() } : reviewer,
+    );
     const step = currentStep(after.map(({ step, finishedAt }) => ({ step, finished: finishedAt !== null })));
     const ended = step === undefined || (chosen.rules.needsAnotherReview && step > mine.step);
     if (ended) await answer(unit, row, await decidingCode(db, projectId, after, code));
@@ -220,8 +350,18 @@ async function decidingCode(db: Db, projectId: string, all: ReviewerRow[], last:
 
 async function answer({ db, record, tell }: Change, row: Row, code: string): Promise<void> {
   await db.update(reviews).set({ status: 'finished', finishedAt: now(), code }).where(eq(reviews.id, row.id));
-  const comments = await db.select().from(reviewComments).where(eq(reviewComments.reviewId, row.id)).orderBy(reviewComments.at);
-  await record({ projectId: row.projectId, verb: 'finished', subjectType: 'review', subjectId: row.id, after: { code, comments: comments.length } });
+  const comments = await db
+    .select()
+    .from(reviewComments)
+    .where(eq(reviewComments.reviewId, row.id))
+    .orderBy(reviewComments.at);
+  await record({
+    projectId: row.projectId,
+    verb: 'finished',
+    subjectType: 'review',
+    subjectId: row.id,
+    after: { code, comments: comments.length },
+  });
   await tell({
     to: await contacts(db, row.projectId, [row.originatorId]),
     projectId: row.projectId,
@@ -254,5 +394,16 @@ export async function reviewsOf(db: Db, actor: Member, versionIds: string[]): Pr
   if (!versionIds.length) return [];
   const links = await db.select().from(reviewDocuments).where(inArray(reviewDocuments.versionId, versionIds));
   if (!links.length) return [];
-  return db.select().from(reviews).where(and(eq(reviews.projectId, actor.projectId), inArray(reviews.id, links.map(({ reviewId }) => reviewId))));
+  return db
+    .select()
+    .from(reviews)
+    .where(
+      and(
+        eq(reviews.projectId, actor.projectId),
+        inArray(
+          reviews.id,
+          links.map(({ reviewId }) => reviewId),
+        ),
+      ),
+    );
 }

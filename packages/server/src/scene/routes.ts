@@ -12,5 +12,7 @@ export const sceneRoutes = (platform: Platform): Route[] => [
     await sendBlob(platform, response, await scene.pictureOf(platform, actor, params.viewpointId!), 'image/png');
     return null;
   }),
-  route(contract.showElementProperties, ({ actor, params }) => scene.showElementProperties(platform, actor, params.versionId!, Number(params.row))),
+  route(contract.showElementProperties, ({ actor, params }) =>
+    scene.showElementProperties(platform, actor, params.versionId!, Number(params.row)),
+  ),
 ];

@@ -15,7 +15,10 @@ import { viewpoints } from './schema.ts';
 type Row = typeof viewpoints.$inferSelect;
 
 async function views(db: Db, rows: Row[]): Promise<Viewpoint[]> {
-  const persons = await personsById(db, rows.map(({ authorId }) => authorId));
+  const persons = await personsById(
+    db,
+    rows.map(({ authorId }) => authorId),
+  );
   return rows.map(({ id, name, state, versionIds, authorId, createdAt }) => ({
     id,
     name,
@@ -28,12 +31,25 @@ async function views(db: Db, rows: Row[]): Promise<Viewpoint[]> {
 
 /** A viewpoint shows what is in its models: without all of them it does not exist for the actor. */
 async function visibleRows(db: Db, actor: Member, rows: Row[]): Promise<Row[]> {
-  const visible = new Set((await visibleVersions(db, actor, rows.flatMap(({ versionIds }) => versionIds))).map(({ id }) => id));
+  const visible = new Set(
+    (
+      await visibleVersions(
+        db,
+        actor,
+        rows.flatMap(({ versionIds }) => versionIds),
+      )
+    ).map(({ id }) => id),
+  );
   return rows.filter(({ versionIds }) => versionIds.every((id) => visible.has(id)));
 }
 
 export async function listViewpoints({ db }: Platform, actor: Member): Promise<Viewpoint[]> {
-  const rows = await db.select().from(viewpoints).where(eq(viewpoints.projectId, actor.projectId)).orderBy(desc(viewpoints.createdAt)).limit(200);
+  const rows = await db
+    .select()
+    .from(viewpoints)
+    .where(eq(viewpoints.projectId, actor.projectId))
+    .orderBy(desc(viewpoints.createdAt))
+    .limit(200);
   return views(db, await visibleRows(db, actor, rows));
 }
 
@@ -48,20 +64,36 @@ export async function addViewpoint(
     .png()
     .toBuffer()
     .catch(() => {
-      throw refused('no-picture', 'The picture of the viewpoint is not a PNG that can be read. The viewpoint was not saved.');
+      throw refused(
+        'no-picture',
+        'The picture of the viewpoint is not a PNG that can be read. The viewpoint was not saved.',
+      );
     });
   const { sha256 } = await platform.store.putBytes(png);
   return change(platform, actor.id, async ({ db, record }) => {
     const versionIds = [...new Set(wanted.versionIds)];
     await allVisible(db, actor, versionIds);
-    const [row] = await db.insert(viewpoints).values({ projectId, name, state, versionIds, pictureSha256: sha256, authorId: actor.id, createdAt: now() }).returning();
-    await record({ projectId, verb: 'saved', subjectType: 'viewpoint', subjectId: row!.id, after: { name }, teamId: actor.teamId });
+    const [row] = await db
+      .insert(viewpoints)
+      .values({ projectId, name, state, versionIds, pictureSha256: sha256, authorId: actor.id, createdAt: now() })
+      .returning();
+    await record({
+      projectId,
+      verb: 'saved',
+      subjectType: 'viewpoint',
+      subjectId: row!.id,
+      after: { name },
+      teamId: actor.teamId,
+    });
     return (await views(db, [row!]))[0]!;
   });
 }
 
 async function visibleViewpoint(db: Db, actor: Member, viewpointId: string): Promise<Row> {
-  const rows = await db.select().from(viewpoints).where(and(eq(viewpoints.projectId, actor.projectId), eq(viewpoints.id, viewpointId)));
+  const rows = await db
+    .select()
+    .from(viewpoints)
+    .where(and(eq(viewpoints.projectId, actor.projectId), eq(viewpoints.id, viewpointId)));
   return found(await visibleRows(db, actor, rows), 'viewpoint');
 }
 
@@ -70,7 +102,11 @@ export async function showViewpoint({ db }: Platform, actor: Member, viewpointId
 }
 
 /** The viewpoint, or null where the actor may not see all of its models. */
-export async function viewpointIfVisible(platform: Platform, actor: Member, viewpointId: string | null): Promise<Viewpoint | null> {
+export async function viewpointIfVisible(
+  platform: Platform,
+  actor: Member,
+  viewpointId: string | null,
+): Promise<Viewpoint | null> {
   if (!viewpointId) return null;
   return showViewpoint(platform, actor, viewpointId).catch((error: { status?: number }) => {
     if (error.status === 404) return null;
@@ -85,15 +121,20 @@ export async function pictureOf({ db }: Platform, actor: Member, viewpointId: st
 export async function showElementProperties({ db, store }: Platform, actor: Member, versionId: string, row: number) {
   const version = await visibleVersion(db, actor, versionId);
   const sha256 = await productOf(db, version.id, 'properties');
-  return readElementProperties((offset, length) => store.readBytes(sha256, offset, length), row).catch((error: unknown) => {
-    if (error instanceof RangeError) throw notFound('element');
-    throw error;
-  });
+  return readElementProperties((offset, length) => store.readBytes(sha256, offset, length), row).catch(
+    (error: unknown) => {
+      if (error instanceof RangeError) throw notFound('element');
+      throw error;
+    },
+  );
 }
 
 /** Viewpoints in which any of these versions takes part. */
 export async function viewpointsOf(db: Db, actor: Member, versionIds: string[]): Promise<Row[]> {
   if (!versionIds.length) return [];
-  const rows = await db.select().from(viewpoints).where(and(eq(viewpoints.projectId, actor.projectId), arrayOverlaps(viewpoints.versionIds, versionIds)));
+  const rows = await db
+    .select()
+    .from(viewpoints)
+    .where(and(eq(viewpoints.projectId, actor.projectId), arrayOverlaps(viewpoints.versionIds, versionIds)));
   return visibleRows(db, actor, rows);
 }

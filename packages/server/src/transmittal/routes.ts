@@ -8,8 +8,12 @@ import { zipTransmittal } from './zip.ts';
 export const transmittalRoutes = (platform: Platform): Route[] => [
   route(contract.listTransmittals, ({ actor }) => transmittal.listTransmittals(platform, actor)),
   route(contract.sendTransmittal, ({ actor, body }) => transmittal.sendTransmittal(platform, actor, body)),
-  route(contract.showTransmittal, ({ actor, params }) => transmittal.showTransmittal(platform, actor, params.transmittalId!)),
-  route(contract.acknowledgeTransmittal, ({ actor, params }) => transmittal.acknowledgeTransmittal(platform, actor, params.transmittalId!)),
+  route(contract.showTransmittal, ({ actor, params }) =>
+    transmittal.showTransmittal(platform, actor, params.transmittalId!),
+  ),
+  route(contract.acknowledgeTransmittal, ({ actor, params }) =>
+    transmittal.acknowledgeTransmittal(platform, actor, params.transmittalId!),
+  ),
   route(contract.downloadTransmittal, async ({ actor, params, response }) => {
     const sent = await transmittal.transmittalToDownload(platform, actor, params.transmittalId!);
     response.attachment(`Transmittal ${String(sent.number).padStart(4, '0')}.zip`);

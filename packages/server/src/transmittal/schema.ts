@@ -9,12 +9,16 @@ export const transmittals = pgTable(
   'transmittals',
   {
     id: primaryId(),
-    projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
     title: text('title').notNull(),
     reason: text('reason').$type<(typeof TRANSMITTAL_REASONS)[number]>().notNull(),
     message: text('message').notNull().default(''),
-    senderId: uuid('sender_id').notNull().references(() => users.id),
+    senderId: uuid('sender_id')
+      .notNull()
+      .references(() => users.id),
     sentAt: moment('sent_at').notNull(),
     recipientsSeeEachOther: boolean('recipients_see_each_other').notNull(),
   },
@@ -25,8 +29,12 @@ export const transmittals = pgTable(
 export const transmittalFiles = pgTable(
   'transmittal_files',
   {
-    transmittalId: uuid('transmittal_id').notNull().references(() => transmittals.id, { onDelete: 'cascade' }),
-    versionId: uuid('version_id').notNull().references(() => versions.id),
+    transmittalId: uuid('transmittal_id')
+      .notNull()
+      .references(() => transmittals.id, { onDelete: 'cascade' }),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id),
     containerId: uuid('container_id').notNull(),
     code: text('code').notNull(),
     title: text('title').notNull(),
@@ -37,14 +45,21 @@ export const transmittalFiles = pgTable(
     size: bigint('size', { mode: 'number' }).notNull(),
     sha256: text('sha256').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.transmittalId, t.versionId] }), index('transmittal_files_container').on(t.containerId)],
+  (t) => [
+    primaryKey({ columns: [t.transmittalId, t.versionId] }),
+    index('transmittal_files_container').on(t.containerId),
+  ],
 );
 
 export const receipts = pgTable(
   'receipts',
   {
-    transmittalId: uuid('transmittal_id').notNull().references(() => transmittals.id, { onDelete: 'cascade' }),
-    userId: uuid('user_id').notNull().references(() => users.id),
+    transmittalId: uuid('transmittal_id')
+      .notNull()
+      .references(() => transmittals.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
     party: text('party'),
     receivedAt: moment('received_at').notNull(),
     openedAt: moment('opened_at'),

@@ -26,10 +26,20 @@ const visibleTo = (actor: Member) => {
 async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]> {
   if (!rows.length) return [];
   const ids = rows.map(({ id }) => id);
-  const files = await db.select().from(transmittalFiles).where(inArray(transmittalFiles.transmittalId, ids)).orderBy(transmittalFiles.code);
+  const files = await db
+    .select()
+    .from(transmittalFiles)
+    .where(inArray(transmittalFiles.transmittalId, ids))
+    .orderBy(transmittalFiles.code);
   const received = await db.select().from(receipts).where(inArray(receipts.transmittalId, ids));
-  const persons = await personsById(db, [...rows.map(({ senderId }) => senderId), ...received.map(({ userId }) => userId)]);
-  const current = await currentNumbers(db, files.map(({ containerId }) => containerId));
+  const persons = await personsById(db, [
+    ...rows.map(({ senderId }) => senderId),
+    ...received.map(({ userId }) => userId),
+  ]);
+  const current = await currentNumbers(
+    db,
+    files.map(({ containerId }) => containerId),
+  );
   const manages = allows(actor.standing, { kind: 'transmittal', action: 'manage' });
   return rows.map(({ projectId, senderId, sentAt, ...row }): Transmittal => {
     void projectId;
@@ -60,11 +70,21 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]>
 }
 
 export async function listTransmittals({ db }: Platform, actor: Member): Promise<Transmittal[]> {
-  return views(db, actor, await db.select().from(transmittals).where(visibleTo(actor)).orderBy(desc(transmittals.number)).limit(500));
+  return views(
+    db,
+    actor,
+    await db.select().from(transmittals).where(visibleTo(actor)).orderBy(desc(transmittals.number)).limit(500),
+  );
 }
 
 async function visibleRow(db: Db, actor: Member, transmittalId: string): Promise<Row> {
-  return found(await db.select().from(transmittals).where(and(visibleTo(actor), eq(transmittals.id, transmittalId))), 'transmittal');
+  return found(
+    await db
+      .select()
+      .from(transmittals)
+      .where(and(visibleTo(actor), eq(transmittals.id, transmittalId))),
+    'transmittal',
+  );
 }
 
 export interface TransmittalToSend {
@@ -77,21 +97,43 @@ export interface TransmittalToSend {
   recipientsSeeEachOther: boolean;
 }
 
-export async function sendTransmittal(platform: Platform, actor: Member, wanted: TransmittalToSend): Promise<Transmittal> {
+export async function sendTransmittal(
+  platform: Platform,
+  actor: Member,
+  wanted: TransmittalToSend,
+): Promise<Transmittal> {
   const { projectId } = actor;
   const { title, reason, message, recipientsSeeEachOther } = wanted;
   return change(platform, actor.id, async ({ db, record, tell }) => {
     const people = await contacts(db, projectId, wanted.personIds);
-    if (people.length !== new Set(wanted.personIds).size) throw refused('not-a-member', 'A recipient is not in this project. Nothing was sent.');
-    const byId = new Map([...people, ...(await contactsOfParties(db, projectId, wanted.partyIds))].map((contact) => [contact.id, contact]));
-    if (!byId.size) throw refused('no-recipients', 'There is nobody to send to: choose people, or a company with people in this project. Nothing was sent.');
+    if (people.length !== new Set(wanted.personIds).size)
+      throw refused('not-a-member', 'A recipient is not in this project. Nothing was sent.');
+    const byId = new Map(
+      [...people, ...(await contactsOfParties(db, projectId, wanted.partyIds))].map((contact) => [contact.id, contact]),
+    );
+    if (!byId.size)
+      throw refused(
+        'no-recipients',
+        'There is nobody to send to: choose people, or a company with people in this project. Nothing was sent.',
+      );
     const versions = await allVisible(db, actor, wanted.versionIds);
-    const foreign = versions.find(({ container }) => container.state === 'work in progress' && container.teamId !== actor.teamId);
+    const foreign = versions.find(
+      ({ container }) => container.state === 'work in progress' && container.teamId !== actor.teamId,
+    );
     if (foreign) throw notAllowed(`“${foreign.container.code}” is another team's work in progress. Nothing was sent.`);
     const number = await nextNumber(db, 'transmittals', projectId);
     const [row] = await db
       .insert(transmittals)
-      .values({ projectId, number, title, reason, message: message ?? '', recipientsSeeEachOther, senderId: actor.id, sentAt: now() })
+      .values({
+        projectId,
+        number,
+        title,
+        reason,
+        message: message ?? '',
+        recipientsSeeEachOther,
+        senderId: actor.id,
+        sentAt: now(),
+      })
       .returning();
     await db.insert(transmittalFiles).values(
       versions.map(({ id, containerId, container, title, revision, status, number, fileName, size, sha256 }) => ({
@@ -108,8 +150,18 @@ export async function sendTransmittal(platform: Platform, actor: Member, wanted:
         sha256,
       })),
     );
-    await db.insert(receipts).values([...byId.values()].map(({ id, party }) => ({ transmittalId: row!.id, userId: id, party, receivedAt: now() })));
-    await record({ projectId, verb: 'sent', subjectType: 'transmittal', subjectId: row!.id, after: { number, title, files: versions.length, recipients: byId.size } });
+    await db
+      .insert(receipts)
+      .values(
+        [...byId.values()].map(({ id, party }) => ({ transmittalId: row!.id, userId: id, party, receivedAt: now() })),
+      );
+    await record({
+      projectId,
+      verb: 'sent',
+      subjectType: 'transmittal',
+      subjectId: row!.id,
+      after: { number, title, files: versions.length, recipients: byId.size },
+    });
     await tell({
       to: [...byId.values()],
       projectId,
@@ -132,7 +184,14 @@ async function mark(platform: Platform, actor: Member, transmittalId: string, co
       .set({ [column]: now() })
       .where(and(eq(receipts.transmittalId, transmittalId), eq(receipts.userId, actor.id), isNull(receipts[column])))
       .returning();
-    if (rows.length) await record({ projectId: actor.projectId, verb: VERBS[column], subjectType: 'transmittal', subjectId: transmittalId, after: { by: actor.name } });
+    if (rows.length)
+      await record({
+        projectId: actor.projectId,
+        verb: VERBS[column],
+        subjectType: 'transmittal',
+        subjectId: transmittalId,
+        after: { by: actor.name },
+      });
   });
 }
 
@@ -142,22 +201,35 @@ export async function showTransmittal(platform: Platform, actor: Member, transmi
   return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
 }
 
-export async function acknowledgeTransmittal(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
+export async function acknowledgeTransmittal(
+  platform: Platform,
+  actor: Member,
+  transmittalId: string,
+): Promise<Transmittal> {
   await visibleRow(platform.db, actor, transmittalId);
   await mark(platform, actor, transmittalId, 'openedAt');
   await mark(platform, actor, transmittalId, 'acknowledgedAt');
   return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
 }
 
-export async function transmittalToDownload(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
+export async function transmittalToDownload(
+  platform: Platform,
+  actor: Member,
+  transmittalId: string,
+): Promise<Transmittal> {
   const row = await visibleRow(platform.db, actor, transmittalId);
   return (await views(platform.db, actor, [row]))[0]!;
 }
 
-export const markDownloaded = (platform: Platform, actor: Member, transmittalId: string): Promise<void> => mark(platform, actor, transmittalId, 'downloadedAt');
+export const markDownloaded = (platform: Platform, actor: Member, transmittalId: string): Promise<void> =>
+  mark(platform, actor, transmittalId, 'downloadedAt');
 
 /** Transmittals that a person received and has not opened. */
-export async function unopenedTransmittals(db: Db, personId: string, projectIds: string[]): Promise<Map<string, number>> {
+export async function unopenedTransmittals(
+  db: Db,
+  personId: string,
+  projectIds: string[],
+): Promise<Map<string, number>> {
   if (!projectIds.length) return new Map();
   const rows = await db
     .select({ projectId: transmittals.projectId, n: sql<number>`count(*)::int` })
@@ -172,5 +244,16 @@ export async function transmittalsOf(db: Db, actor: Member, containerIds: string
   if (!containerIds.length) return [];
   const links = await db.select().from(transmittalFiles).where(inArray(transmittalFiles.containerId, containerIds));
   if (!links.length) return [];
-  return db.select().from(transmittals).where(and(visibleTo(actor), inArray(transmittals.id, links.map(({ transmittalId }) => transmittalId))));
+  return db
+    .select()
+    .from(transmittals)
+    .where(
+      and(
+        visibleTo(actor),
+        inArray(
+          transmittals.id,
+          links.map(({ transmittalId }) => transmittalId),
+        ),
+      ),
+    );
 }

@@ -6,11 +6,24 @@ import { ZipFile } from 'yazl';
 import type { BlobStore } from '../platform/storage.ts';
 
 /** The files of a transmittal as a zip, made while it is sent: an index, checksums, then the files under their codes. */
-export function zipTransmittal(store: BlobStore, { files, number, title }: Transmittal, onError: (error: Error) => void): Readable {
+export function zipTransmittal(
+  store: BlobStore,
+  { files, number, title }: Transmittal,
+  onError: (error: Error) => void,
+): Readable {
   const zip = new ZipFile();
   zip.on('error', onError);
   const names = uniqueNames(files.map(({ code, fileName }) => code + splitFileName(fileName).extension));
-  const rows = files.map((file, i) => [file.code, file.title, file.revision, file.status, String(file.versionNumber), names[i]!, String(file.size), file.sha256]);
+  const rows = files.map((file, i) => [
+    file.code,
+    file.title,
+    file.revision,
+    file.status,
+    String(file.versionNumber),
+    names[i]!,
+    String(file.size),
+    file.sha256,
+  ]);
   const head = ['Code', 'Title', 'Revision', 'Status', 'Version', 'File', 'Bytes', 'SHA-256'];
   const index = [[`Transmittal ${number}`, title], head, ...rows].map(csvLine).join('');
   zip.addBuffer(Buffer.from(`\ufeff${index}`), 'index.csv');

@@ -59,8 +59,9 @@ watch(
     size.value = found;
     view.value ??= fitted();
     emit('ready', found);
+    // What is looked at comes first; the overview is for what moves into sight later.
+    await drawDetail();
     await drawOverview();
-    schedule();
   },
   { immediate: true },
 );
@@ -108,14 +109,22 @@ onBeforeUnmount(() => running.abort());
 
 const pageStyle = computed(() =>
   view.value && size.value
-    ? { transform: `translate(${view.value.x}px, ${view.value.y}px)`, width: `${size.value[0] * view.value.zoom}px`, height: `${size.value[1] * view.value.zoom}px` }
+    ? {
+        transform: `translate(${view.value.x}px, ${view.value.y}px)`,
+        width: `${size.value[0] * view.value.zoom}px`,
+        height: `${size.value[1] * view.value.zoom}px`,
+      }
     : { display: 'none' },
 );
 const detailStyle = computed(() => {
   const [at, was] = [view.value, drawn.value];
   if (!at || !was) return { display: 'none' };
   const scale = at.zoom / was.zoom;
-  return { width: `${width.value}px`, height: `${height.value}px`, transform: `translate(${at.x - was.x * scale}px, ${at.y - was.y * scale}px) scale(${scale})` };
+  return {
+    width: `${width.value}px`,
+    height: `${height.value}px`,
+    transform: `translate(${at.x - was.x * scale}px, ${at.y - was.y * scale}px) scale(${scale})`,
+  };
 });
 
 useEventListener(box, 'wheel', onWheel, { passive: false });
@@ -134,13 +143,25 @@ function onDown(event: PointerEvent): void {
 }
 function onMove(event: PointerEvent): void {
   if (!dragging || !view.value) return;
-  view.value = { ...view.value, x: view.value.x + event.clientX - dragging.x, y: view.value.y + event.clientY - dragging.y };
+  view.value = {
+    ...view.value,
+    x: view.value.x + event.clientX - dragging.x,
+    y: view.value.y + event.clientY - dragging.y,
+  };
   dragging = { x: event.clientX, y: event.clientY };
 }
 </script>
 
 <template>
-  <div ref="box" class="canvas" :class="tool" @pointerdown="onDown" @pointermove="onMove" @pointerup="dragging = undefined" @pointercancel="dragging = undefined">
+  <div
+    ref="box"
+    class="canvas"
+    :class="tool"
+    @pointerdown="onDown"
+    @pointermove="onMove"
+    @pointerup="dragging = undefined"
+    @pointercancel="dragging = undefined"
+  >
     <div class="paper" :style="pageStyle"><canvas ref="overview" /></div>
     <canvas ref="detail" class="detail" :style="detailStyle" />
     <svg v-if="view && size" class="marks" :width="width" :height="height">

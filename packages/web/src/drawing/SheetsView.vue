@@ -1,10 +1,33 @@
 <script setup lang="ts">
 import { listSheets } from '@kindred/contract/drawing/drawing';
 import { listIssues } from '@kindred/contract/issues/issues';
-import { addMarkup, changeMarkup, deleteMarkup, listMarkups, publishMarkups, type Markup } from '@kindred/contract/markup/markup';
+import {
+  addMarkup,
+  changeMarkup,
+  deleteMarkup,
+  listMarkups,
+  publishMarkups,
+  type Markup,
+} from '@kindred/contract/markup/markup';
 import { downloadProduct, downloadVersion, listContainers, showContainer } from '@kindred/contract/register/register';
-import { MARKUP_STATUSES, shapeBounds, type MarkupShape, type MarkupStatus, type Point } from '@kindred/core/markup/shapes';
-import { ArrowUpRight, Cloud, Flag, Hand, Maximize, MessageSquare, RectangleHorizontal, ZoomIn, ZoomOut } from '@lucide/vue';
+import {
+  MARKUP_STATUSES,
+  shapeBounds,
+  type MarkupShape,
+  type MarkupStatus,
+  type Point,
+} from '@kindred/core/markup/shapes';
+import {
+  ArrowUpRight,
+  Cloud,
+  Flag,
+  Hand,
+  Maximize,
+  MessageSquare,
+  RectangleHorizontal,
+  ZoomIn,
+  ZoomOut,
+} from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { useDebounceFn, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
@@ -40,7 +63,9 @@ const { data: shown, error } = useQuery({
   query: () => call(showContainer, { params: { ...project.params, containerId: containerId.value } }),
   enabled: () => containerId.value !== '',
 });
-const container = computed(() => (containerId.value && shown.value?.container.id === containerId.value ? shown.value.container : null));
+const container = computed(() =>
+  containerId.value && shown.value?.container.id === containerId.value ? shown.value.container : null,
+);
 const version = computed(() => {
   if (!container.value || !shown.value) return null;
   const wanted = Number(query('version'));
@@ -64,7 +89,11 @@ const { data: issues } = useQuery({
 });
 const onPage = computed(() => (markups.value ?? []).filter((markup) => markup.page === page.value));
 const drafts = computed(() => (markups.value ?? []).filter(({ draft }) => draft));
-const pins = computed(() => (issues.value?.items ?? []).flatMap(({ id, number, place }) => (place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [])));
+const pins = computed(() =>
+  (issues.value?.items ?? []).flatMap(({ id, number, place }) =>
+    place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [],
+  ),
+);
 
 const source = shallowRef<SheetSource>();
 const broken = ref('');
@@ -89,14 +118,21 @@ watch(
   { immediate: true },
 );
 onBeforeUnmount(() => source.value?.close());
-watch([container, () => query('markup')], ([shownContainer, markupId]) => {
-  if (markupId) kin.select({ type: 'markup', id: markupId });
-  else if (shownContainer) kin.select({ type: 'container', id: shownContainer.id });
-}, { immediate: true });
+watch(
+  [container, () => query('markup')],
+  ([shownContainer, markupId]) => {
+    if (markupId) kin.select({ type: 'markup', id: markupId });
+    else if (shownContainer) kin.select({ type: 'container', id: shownContainer.id });
+  },
+  { immediate: true },
+);
 
 /** The place on the sheet is part of the address. */
 const written = (at: SheetView): string => [at.x, at.y, at.zoom].map((value) => Number(value.toFixed(4))).join(',');
-const write = useDebounceFn((at: SheetView) => void router.replace({ query: { ...route.query, at: written(at) } }), 350);
+const write = useDebounceFn(
+  (at: SheetView) => void router.replace({ query: { ...route.query, at: written(at) } }),
+  350,
+);
 watch(view, (at) => at && written(at) !== query('at') && void write(at));
 watch(
   containerId,
@@ -110,12 +146,22 @@ watch(
 const TOOLS = [
   { name: 'look', word: 'Move', key: 'v', icon: Hand, hint: 'Drag to move, turn the wheel to come closer.' },
   { name: 'cloud', word: 'Cloud', key: 'c', icon: Cloud, hint: 'Drag across what has to change.' },
-  { name: 'callout', word: 'Callout', key: 'o', icon: MessageSquare, hint: 'Drag from what you point at to where the words shall stand.' },
+  {
+    name: 'callout',
+    word: 'Callout',
+    key: 'o',
+    icon: MessageSquare,
+    hint: 'Drag from what you point at to where the words shall stand.',
+  },
   { name: 'rectangle', word: 'Box', key: 'b', icon: RectangleHorizontal, hint: 'Drag a box.' },
   { name: 'arrow', word: 'Arrow', key: 'a', icon: ArrowUpRight, hint: 'Drag from the tail to the point.' },
   { name: 'issue', word: 'Issue', key: 'i', icon: Flag, hint: 'Click where the issue is.' },
 ] as const;
-const tools = computed(() => TOOLS.filter(({ name }) => name === 'look' || (name === 'issue' ? project.may('issues', 'add') : project.may('markup', 'add'))));
+const tools = computed(() =>
+  TOOLS.filter(
+    ({ name }) => name === 'look' || (name === 'issue' ? project.may('issues', 'add') : project.may('markup', 'add')),
+  ),
+);
 const tool = ref<string>('look');
 const active = computed(() => TOOLS.find(({ name }) => name === tool.value)!);
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -130,7 +176,9 @@ const place = ref<Point | null>(null);
 const saving = ref(false);
 async function saveDraft(text: string, status: MarkupStatus): Promise<void> {
   saving.value = true;
-  const saved = await attempt(() => call(addMarkup, { params: versionParams.value, body: { page: page.value, shape: pending.value!, text, status } }));
+  const saved = await attempt(() =>
+    call(addMarkup, { params: versionParams.value, body: { page: page.value, shape: pending.value!, text, status } }),
+  );
   saving.value = false;
   if (!saved) return;
   pending.value = null;
@@ -138,12 +186,20 @@ async function saveDraft(text: string, status: MarkupStatus): Promise<void> {
   await refetch();
 }
 async function publish(list: Markup[]): Promise<void> {
-  const done = await attempt(() => call(publishMarkups, { params: versionParams.value, body: { markupIds: list.map(({ id }) => id) } }));
-  if (done) sayDone(`${list.length} published: everybody who sees this sheet sees ${list.length === 1 ? 'it' : 'them'} now.`);
+  const done = await attempt(() =>
+    call(publishMarkups, { params: versionParams.value, body: { markupIds: list.map(({ id }) => id) } }),
+  );
+  if (done)
+    sayDone(`${list.length} published: everybody who sees this sheet sees ${list.length === 1 ? 'it' : 'them'} now.`);
   await refetch();
 }
 async function setStatus(markup: Markup, status: MarkupStatus): Promise<void> {
-  await attempt(() => call(changeMarkup, { params: { ...project.params, markupId: markup.id }, body: { edition: markup.edition, status } }));
+  await attempt(() =>
+    call(changeMarkup, {
+      params: { ...project.params, markupId: markup.id },
+      body: { edition: markup.edition, status },
+    }),
+  );
   await refetch();
 }
 async function remove(markup: Markup): Promise<void> {
@@ -156,11 +212,17 @@ function show(markup: Markup): void {
 }
 watch([() => query('markup'), onPage, source], ([id, list, opened], [before]) => {
   const markup = list.find((item) => item.id === id);
-  if (markup && opened && id !== before && !query('at')) setTimeout(() => canvas.value?.showBox(shapeBounds(markup.shape)), 60);
+  if (markup && opened && id !== before && !query('at'))
+    setTimeout(() => canvas.value?.showBox(shapeBounds(markup.shape)), 60);
 });
-const goPage = (number: number) => router.replace({ query: { ...route.query, page: String(number), at: undefined, markup: undefined } }).then(() => void (view.value = null));
-const goVersion = (number: number) => router.push({ query: { ...route.query, version: String(number), markup: undefined } });
-const thumbnail = (versionId: string): string => addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
+const goPage = (number: number) =>
+  router
+    .replace({ query: { ...route.query, page: String(number), at: undefined, markup: undefined } })
+    .then(() => void (view.value = null));
+const goVersion = (number: number) =>
+  router.push({ query: { ...route.query, version: String(number), markup: undefined } });
+const thumbnail = (versionId: string): string =>
+  addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
 </script>
 
 <template>
@@ -173,24 +235,55 @@ const thumbnail = (versionId: string): string => addressOf(downloadProduct, { ..
         class="entry"
         :class="{ here: drawing.id === containerId }"
       >
-        <span class="thumb"><img v-if="drawing.preparation === 'ready'" :src="thumbnail(drawing.versionId)" alt="" loading="lazy" /></span>
+        <span class="thumb"
+          ><img v-if="drawing.preparation === 'ready'" :src="thumbnail(drawing.versionId)" alt="" loading="lazy"
+        /></span>
         <b>{{ drawing.title || drawing.fileName }}</b>
         <small class="mono quiet">{{ drawing.code }}</small>
         <small v-if="drawing.preparation !== 'ready'" class="sign caution">{{ drawing.preparation }}</small>
       </RouterLink>
-      <EmptyPlace v-if="drawings && !drawings.items.length" title="No drawing yet" style="margin: 10px">Deliver a PDF to the register.</EmptyPlace>
+      <EmptyPlace v-if="drawings && !drawings.items.length" title="No drawing yet" style="margin: 10px"
+        >Deliver a PDF to the register.</EmptyPlace
+      >
     </nav>
     <section class="middle">
       <template v-if="container && version">
         <div class="head row">
           <b class="mono">{{ container.code }}</b>
-          <el-select :model-value="version.number" size="small" style="width: 150px" aria-label="Version" @update:model-value="goVersion">
-            <el-option v-for="item in shown!.versions" :key="item.id" :value="item.number" :label="`Version ${item.number} · ${item.revision}`" />
+          <el-select
+            :model-value="version.number"
+            size="small"
+            style="width: 150px"
+            aria-label="Version"
+            @update:model-value="goVersion"
+          >
+            <el-option
+              v-for="item in shown!.versions"
+              :key="item.id"
+              :value="item.number"
+              :label="`Version ${item.number} · ${item.revision}`"
+            />
           </el-select>
-          <button v-if="version.id !== container.versionId" class="button-link sign caution" @click="goVersion(container.versionNumber)">Version {{ container.versionNumber }} is newer: open it</button>
+          <button
+            v-if="version.id !== container.versionId"
+            class="button-link sign caution"
+            @click="goVersion(container.versionNumber)"
+          >
+            Version {{ container.versionNumber }} is newer: open it
+          </button>
           <span class="spread" />
-          <el-select v-if="(sheets?.length ?? 0) > 1" :model-value="page" size="small" style="width: 150px" aria-label="Sheet" @update:model-value="goPage"><el-option v-for="sheet in sheets" :key="sheet.id" :value="sheet.page" :label="sheet.label" /></el-select>
-          <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }">Lineage</RouterLink>
+          <el-select
+            v-if="(sheets?.length ?? 0) > 1"
+            :model-value="page"
+            size="small"
+            style="width: 150px"
+            aria-label="Sheet"
+            @update:model-value="goPage"
+            ><el-option v-for="sheet in sheets" :key="sheet.id" :value="sheet.page" :label="sheet.label"
+          /></el-select>
+          <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
+            >Lineage</RouterLink
+          >
         </div>
         <div class="canvas-box">
           <SheetCanvas v-if="source" ref="canvas" v-model:view="view" :source="source" :page="page" :tool="tool">
@@ -209,11 +302,24 @@ const thumbnail = (versionId: string): string => addressOf(downloadProduct, { ..
               />
             </template>
           </SheetCanvas>
-          <EmptyPlace v-else-if="version.preparation === 'failed'" title="This version could not be prepared" style="margin: 40px">{{ version.preparationNote }}</EmptyPlace>
+          <EmptyPlace
+            v-else-if="version.preparation === 'failed'"
+            title="This version could not be prepared"
+            style="margin: 40px"
+            >{{ version.preparationNote }}</EmptyPlace
+          >
           <EmptyPlace v-else-if="broken" :title="broken" style="margin: 40px" />
           <p v-else class="quiet" style="padding: 20px">Opening …</p>
           <div class="strip" role="toolbar" aria-label="Tools">
-            <button v-for="item in tools" :key="item.name" :class="{ active: tool === item.name }" :title="`${item.word} (${item.key.toUpperCase()})`" @click="tool = item.name"><component :is="item.icon" :size="16" :stroke-width="1.5" /> {{ item.word }}</button>
+            <button
+              v-for="item in tools"
+              :key="item.name"
+              :class="{ active: tool === item.name }"
+              :title="`${item.word} (${item.key.toUpperCase()})`"
+              @click="tool = item.name"
+            >
+              <component :is="item.icon" :size="16" :stroke-width="1.5" /> {{ item.word }}
+            </button>
             <i />
             <button title="Closer" @click="canvas?.zoomAt(1.4)"><ZoomIn :size="16" :stroke-width="1.5" /></button>
             <button title="Farther" @click="canvas?.zoomAt(1 / 1.4)"><ZoomOut :size="16" :stroke-width="1.5" /></button>
@@ -222,33 +328,65 @@ const thumbnail = (versionId: string): string => addressOf(downloadProduct, { ..
           </div>
         </div>
       </template>
-      <EmptyPlace v-else-if="error && containerId" title="There is no such drawing, or you may not see it" style="margin: 40px">Choose one on the left.</EmptyPlace>
-      <EmptyPlace v-else title="Choose a drawing" style="margin: 40px">It opens at full sharpness, with its markups and issues.</EmptyPlace>
+      <EmptyPlace
+        v-else-if="error && containerId"
+        title="There is no such drawing, or you may not see it"
+        style="margin: 40px"
+        >Choose one on the left.</EmptyPlace
+      >
+      <EmptyPlace v-else title="Choose a drawing" style="margin: 40px"
+        >It opens at full sharpness, with its markups and issues.</EmptyPlace
+      >
     </section>
     <aside v-if="container" class="marks" aria-label="Markups">
       <div class="row">
         <h2>Markups</h2>
         <span class="spread" />
-        <el-button v-if="drafts.length" type="primary" size="small" @click="publish(drafts)">Publish {{ drafts.length }} {{ drafts.length === 1 ? 'draft' : 'drafts' }}</el-button>
+        <el-button v-if="drafts.length" type="primary" size="small" @click="publish(drafts)"
+          >Publish {{ drafts.length }} {{ drafts.length === 1 ? 'draft' : 'drafts' }}</el-button
+        >
       </div>
-      <p v-if="markups && !markups.length" class="quiet">None on this version. Choose a tool below the sheet and draw.</p>
-      <article v-for="markup in markups" :key="markup.id" :class="{ here: markup.id === query('markup') }" @click="show(markup)">
+      <p v-if="markups && !markups.length" class="quiet">
+        None on this version. Choose a tool below the sheet and draw.
+      </p>
+      <article
+        v-for="markup in markups"
+        :key="markup.id"
+        :class="{ here: markup.id === query('markup') }"
+        @click="show(markup)"
+      >
         <div class="row">
-          <b class="mono">{{ markup.number }}</b
-          ><span :class="MARKUP_LOOK[markup.status].sign">{{ markup.status }}</span
-          ><span v-if="markup.draft" class="draft">draft</span><span class="spread" /><small class="quiet">{{ markup.author.initials }}</small>
+          <b class="mono">{{ markup.number }}</b><span :class="MARKUP_LOOK[markup.status].sign">{{
+            markup.status
+          }}</span
+          ><span v-if="markup.draft" class="draft">draft</span><span class="spread" /><small class="quiet">{{
+            markup.author.initials
+          }}</small>
         </div>
         <p>{{ markup.text }}</p>
         <div class="row" @click.stop>
           <template v-if="markup.draft"
-            ><button class="button-link" @click="publish([markup])">Publish</button><button class="button-link" @click="remove(markup)">Delete</button></template
+            ><button class="button-link" @click="publish([markup])">Publish</button
+            ><button class="button-link" @click="remove(markup)">Delete</button></template
           >
-          <el-select v-else-if="project.may('markup', 'add')" :model-value="markup.status" size="small" style="width: 110px" :aria-label="`Status of markup ${markup.number}`" @update:model-value="setStatus(markup, $event)"><el-option v-for="status in MARKUP_STATUSES" :key="status" :value="status" :label="status" /></el-select>
+          <el-select
+            v-else-if="project.may('markup', 'add')"
+            :model-value="markup.status"
+            size="small"
+            style="width: 110px"
+            :aria-label="`Status of markup ${markup.number}`"
+            @update:model-value="setStatus(markup, $event)"
+            ><el-option v-for="status in MARKUP_STATUSES" :key="status" :value="status" :label="status"
+          /></el-select>
         </div>
       </article>
     </aside>
     <MarkupEditor v-if="pending" :shape="pending" :saving="saving" @save="saveDraft" @close="pending = null" />
-    <RaiseIssue v-if="place && version && session.me" :place="{ versionId: version.id, page, x: place[0], y: place[1] }" @close="((place = null), (tool = 'look'))" />
+    <RaiseIssue
+      v-if="place && version && session.me"
+      :place="{ versionId: version.id, page, x: place[0], y: place[1] }"
+      @close="((place = null), (tool = 'look'))"
+    />
   </div>
 </template>
 
@@ -318,7 +456,7 @@ const thumbnail = (versionId: string): string => addressOf(downloadProduct, { ..
   padding: 3px 8px;
   border-top: 1px solid var(--hairline);
   background: var(--sheet);
-  overflow: hidden;
+  flex-wrap: wrap;
 }
 .strip button {
   display: flex;

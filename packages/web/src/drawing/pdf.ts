@@ -9,12 +9,25 @@ export interface SheetSource {
   /** Width and height in points, as displayed. */
   size(page: number): Promise<[number, number]>;
   /** Draws the part of a page that begins at (x, y) points, `scale` pixels a point, onto the whole canvas. */
-  draw(page: number, canvas: HTMLCanvasElement, x: number, y: number, scale: number, signal: AbortSignal): Promise<void>;
+  draw(
+    page: number,
+    canvas: HTMLCanvasElement,
+    x: number,
+    y: number,
+    scale: number,
+    signal: AbortSignal,
+  ): Promise<void>;
   close(): void;
 }
 
 export async function openPdf(url: string): Promise<SheetSource> {
-  const loading = pdfjs.getDocument({ url, isEvalSupported: false, cMapUrl: '/pdfjs/cmaps/', standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/' });
+  const loading = pdfjs.getDocument({
+    url,
+    isEvalSupported: false,
+    cMapUrl: '/pdfjs/cmaps/',
+    standardFontDataUrl: '/pdfjs/standard_fonts/',
+    wasmUrl: '/pdfjs/wasm/',
+  });
   const pdf: PDFDocumentProxy = await loading.promise;
   return {
     async size(page) {

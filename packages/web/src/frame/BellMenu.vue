@@ -30,7 +30,13 @@ async function readUpTo(id: number): Promise<void> {
     </template>
     <div class="notices">
       <p v-if="!data?.items.length" class="quiet">Nothing yet. You are told here when something waits for you.</p>
-      <button v-for="notice in data?.items" :key="notice.id" class="notice" :class="{ unread: !notice.read }" @click="follow(notice)">
+      <button
+        v-for="notice in data?.items"
+        :key="notice.id"
+        class="notice"
+        :class="{ unread: !notice.read }"
+        @click="follow(notice)"
+      >
         <span>{{ notice.text }}</span><small class="quiet">{{ time.moment(notice.at) }}</small>
       </button>
     </div>

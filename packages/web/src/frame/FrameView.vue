@@ -39,35 +39,51 @@ watch(
   { immediate: true },
 );
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 useEventListener('keydown', (event: KeyboardEvent) => {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
     event.preventDefault();
     jumping.value = true;
-  } else if (event.key.toLowerCase() === 'k' && !event.ctrlKey && !event.metaKey && !event.altKey && !typing(event.target)) kin.toggle();
+  } else if (
+    event.key.toLowerCase() === 'k' &&
+    !event.ctrlKey &&
+    !event.metaKey &&
+    !event.altKey &&
+    !typing(event.target)
+  )
+    kin.toggle();
 });
 </script>
 
 <template>
   <div class="frame" :class="{ 'with-project': project.projectId }">
     <header class="top">
-      <RouterLink class="home" to="/" title="All projects"><img src="/mark.svg" alt="Kindred Sheet" width="24" height="24" /></RouterLink>
+      <RouterLink class="home" to="/" title="All projects"
+        ><img src="/mark.svg" alt="Kindred Sheet" width="24" height="24"
+      /></RouterLink>
       <ProjectSwitcher />
       <button v-if="project.projectId" class="jump" @click="jumping = true">
         <Search :size="14" /> <span>Jump to a container, sheet, issue, person or place</span> <kbd>Ctrl K</kbd>
       </button>
       <span class="spread" />
       <span v-if="!live.connected" class="sign caution">Offline: what you see may be old</span>
-      <span class="present" aria-label="Who is here"><PersonBadge v-for="person in live.present" :key="person.id" :person="person" /></span>
+      <span class="present" aria-label="Who is here"
+        ><PersonBadge v-for="person in live.present" :key="person.id" :person="person"
+      /></span>
       <BellMenu />
       <el-dropdown v-if="session.me" trigger="click">
-        <button class="me" :aria-label="`Signed in as ${session.me.name}`"><PersonBadge :person="session.me" named /></button>
+        <button class="me" :aria-label="`Signed in as ${session.me.name}`">
+          <PersonBadge :person="session.me" named />
+        </button>
         <template #dropdown>
           <el-dropdown-menu>
             <el-dropdown-item @click="$router.push('/me')">Me and my tokens</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/outbox')">Simulated outbox</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/help/api')">API</el-dropdown-item>
-            <el-dropdown-item divided @click="session.end()"><LogOut :size="14" style="margin-right: 6px" /> Sign out</el-dropdown-item>
+            <el-dropdown-item divided @click="session.end()"
+              ><LogOut :size="14" style="margin-right: 6px" /> Sign out</el-dropdown-item
+            >
           </el-dropdown-menu>
         </template>
       </el-dropdown>
@@ -82,7 +98,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       >
         <component :is="item.icon" :size="18" :stroke-width="1.5" />
         <span>{{ item.word }}</span>
-        <b v-if="project.view && item.waiting(project.view.waiting)" title="waiting for you">{{ item.waiting(project.view.waiting) }}</b>
+        <b v-if="project.view && item.waiting(project.view.waiting)" title="waiting for you">{{
+          item.waiting(project.view.waiting)
+        }}</b>
       </RouterLink>
     </nav>
     <div v-if="project.projectId" class="views">
@@ -95,7 +113,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         {{ view.word }}
       </RouterLink>
       <span class="spread" />
-      <button class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()"><Link2 :size="14" /> Kin <kbd>K</kbd></button>
+      <button class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()">
+        <Link2 :size="14" /> Kin <kbd>K</kbd>
+      </button>
     </div>
     <main class="work">
       <div v-if="unknown" class="page">

@@ -18,7 +18,13 @@ const input = ref<HTMLInputElement>();
 
 const places = computed<Hit[]>(() =>
   STAGES.flatMap((stage) =>
-    stage.views.map((view) => ({ type: 'place', id: view.route, title: view.word, subtitle: stage.word, link: `/projects/${project.projectId}/${view.route}` })),
+    stage.views.map((view) => ({
+      type: 'place',
+      id: view.route,
+      title: view.word,
+      subtitle: stage.word,
+      link: `/projects/${project.projectId}/${view.route}`,
+    })),
   ).filter(({ title, subtitle }) => `${title} ${subtitle}`.toLowerCase().includes(words.value.trim().toLowerCase())),
 );
 const hits = computed(() => (words.value.trim() ? [...found.value, ...places.value] : places.value));
@@ -51,8 +57,17 @@ function onKey(event: KeyboardEvent): void {
     <div class="box" role="dialog" aria-label="Jump" @keydown="onKey">
       <input ref="input" v-model="words" placeholder="Container, sheet, issue, person or place" aria-label="Jump to" />
       <ul>
-        <li v-for="(hit, i) in hits" :key="hit.type + hit.id" :class="{ chosen: i === chosen }" @mousemove="chosen = i" @click="go(hit)">
-          <span class="type">{{ hit.type }}</span><span :class="{ mono: hit.type === 'container' }">{{ hit.title }}</span><span class="quiet">{{ hit.subtitle }}</span>
+        <li
+          v-for="(hit, i) in hits"
+          :key="hit.type + hit.id"
+          :class="{ chosen: i === chosen }"
+          @mousemove="chosen = i"
+          @click="go(hit)"
+        >
+          <span class="type">{{ hit.type }}</span><span :class="{ mono: hit.type === 'container' }">{{
+            hit.title
+          }}</span
+          ><span class="quiet">{{ hit.subtitle }}</span>
         </li>
         <li v-if="!hits.length" class="quiet">Nothing here has these words.</li>
       </ul>
@@ -80,7 +95,9 @@ input {
   border: 0;
   border-bottom: 1px solid var(--hairline);
   padding: 13px 16px;
-  font: 16px 'Archivo Variable', sans-serif;
+  font:
+    16px 'Archivo Variable',
+    sans-serif;
   color: var(--ink);
   outline: none;
   background: none;

@@ -18,7 +18,15 @@ const { data, error } = useQuery({
   enabled: () => kin.selected !== null,
 });
 const shown = computed(() => (kin.selected ? data.value : undefined));
-const ICONS: Record<string, Component> = { version: Layers2, container: FileBox, issue: Flag, review: Stamp, transmittal: Send, markup: MessageSquareText, viewpoint: Eye };
+const ICONS: Record<string, Component> = {
+  version: Layers2,
+  container: FileBox,
+  issue: Flag,
+  review: Stamp,
+  transmittal: Send,
+  markup: MessageSquareText,
+  viewpoint: Eye,
+};
 const icon = (hit: Hit): Component => ICONS[hit.type] ?? AudioWaveform;
 </script>
 

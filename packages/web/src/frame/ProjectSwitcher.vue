@@ -22,7 +22,11 @@ const { data: projects } = useQuery({ key: ['projects'], query: () => call(listP
     </button>
     <template #dropdown>
       <el-dropdown-menu>
-        <el-dropdown-item v-for="item in projects" :key="item.id" @click="router.push({ name: 'register', params: { projectId: item.id } })">
+        <el-dropdown-item
+          v-for="item in projects"
+          :key="item.id"
+          @click="router.push({ name: 'register', params: { projectId: item.id } })"
+        >
           <span class="mono" style="min-width: 48px">{{ item.number }}</span> {{ item.name }}
         </el-dropdown-item>
         <el-dropdown-item divided @click="router.push('/')">All projects</el-dropdown-item>

@@ -66,4 +66,5 @@ export const STAGES: Stage[] = [
   },
 ];
 
-export const stageOf = (route: string): Stage | undefined => STAGES.find(({ views }) => views.some((view) => view.route === route || view.also?.includes(route)));
+export const stageOf = (route: string): Stage | undefined =>
+  STAGES.find(({ views }) => views.some((view) => view.route === route || view.also?.includes(route)));

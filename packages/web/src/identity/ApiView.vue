@@ -5,17 +5,27 @@ import { computed, ref } from 'vue';
 const words = ref('');
 const groups = computed(() => {
   const wanted = words.value.toLowerCase();
-  const shown = operations.filter(({ operation }) => `${operation.id} ${operation.path} ${operation.summary}`.toLowerCase().includes(wanted));
-  return [...new Set(shown.map(({ capability }) => capability))].map((capability) => ({ capability, operations: shown.filter((item) => item.capability === capability).map(({ operation }) => operation) }));
+  const shown = operations.filter(({ operation }) =>
+    `${operation.id} ${operation.path} ${operation.summary}`.toLowerCase().includes(wanted),
+  );
+  return [...new Set(shown.map(({ capability }) => capability))].map((capability) => ({
+    capability,
+    operations: shown.filter((item) => item.capability === capability).map(({ operation }) => operation),
+  }));
 });
-const access = (value: unknown): string => (typeof value === 'string' ? value : `${(value as { kind: string }).kind}: ${(value as { action: string }).action}`);
+const access = (value: unknown): string =>
+  typeof value === 'string' ? value : `${(value as { kind: string }).kind}: ${(value as { action: string }).action}`;
 </script>
 
 <template>
   <div class="page">
     <div class="page-head">
       <h1>API</h1>
-      <span class="quiet">Everything the application does, programs can do. The whole description for machines: <a href="/api/openapi.json">OpenAPI 3.1</a>. Sign in with a personal token: <code class="mono">Authorization: Bearer …</code></span>
+      <span class="quiet"
+        >Everything the application does, programs can do. The whole description for machines:
+        <a href="/api/openapi.json">OpenAPI 3.1</a>. Sign in with a personal token:
+        <code class="mono">Authorization: Bearer …</code></span
+      >
       <span class="spread" />
       <el-input v-model="words" placeholder="Find" aria-label="Find" style="width: 200px" />
     </div>

@@ -55,7 +55,9 @@ const date = (moment: string | null): string => (moment ? dayjs(moment).format('
           <td>{{ token.name }}</td>
           <td>{{ date(token.createdAt) }}</td>
           <td>{{ date(token.lastUsedAt) }}</td>
-          <td class="right"><button class="button-link" @click="remove(token.id)">Delete: programs that use it stop working</button></td>
+          <td class="right">
+            <button class="button-link" @click="remove(token.id)">Delete: programs that use it stop working</button>
+          </td>
         </tr>
       </tbody>
     </table>

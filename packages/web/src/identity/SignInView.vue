@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { acceptInvitation, createFirstPerson, showSignIn, signIn, signInAsDemo, type Session } from '@kindred/contract/identity/identity';
+import {
+  acceptInvitation,
+  createFirstPerson,
+  showSignIn,
+  signIn,
+  signInAsDemo,
+  type Session,
+} from '@kindred/contract/identity/identity';
 import { useQuery } from '@pinia/colada';
 import { computed, reactive, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -23,7 +30,12 @@ async function enter(open: () => Promise<Session>): Promise<void> {
     const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/';
     await router.push(then);
   } catch (error) {
-    problem.value = error instanceof ApiProblem ? (error.problem.fields ? fieldSentence(error) : error.problem.detail) : String(error);
+    problem.value =
+      error instanceof ApiProblem
+        ? error.problem.fields
+          ? fieldSentence(error)
+          : error.problem.detail
+        : String(error);
   } finally {
     busy.value = false;
   }
@@ -54,20 +66,37 @@ function submit(): Promise<void> {
       <form @submit.prevent="submit">
         <p v-if="offer?.firstPerson">This installation is empty. You are its first person and will administer it.</p>
         <p v-if="invitation">Welcome. Choose a password to begin.</p>
-        <label v-if="offer?.firstPerson && !invitation" class="field"><span>Your name</span><el-input v-model="form.name" name="name" autocomplete="name" required /></label>
-        <label v-if="!invitation" class="field"><span>E-mail</span><el-input v-model="form.email" name="email" type="email" autocomplete="username" required /></label>
+        <label v-if="offer?.firstPerson && !invitation" class="field"
+          ><span>Your name</span><el-input v-model="form.name" name="name" autocomplete="name" required
+        /></label>
+        <label v-if="!invitation" class="field"
+          ><span>E-mail</span><el-input v-model="form.email" name="email" type="email" autocomplete="username" required
+        /></label>
         <label class="field"
           ><span>Password{{ offer?.firstPerson || invitation ? ', at least 10 characters' : '' }}</span
-          ><el-input v-model="form.password" name="password" type="password" :autocomplete="invitation ? 'new-password' : 'current-password'" required
+          ><el-input
+            v-model="form.password"
+            name="password"
+            type="password"
+            :autocomplete="invitation ? 'new-password' : 'current-password'"
+            required
         /></label>
         <p v-if="problem" class="sign needs-you full" role="alert">{{ problem }}</p>
-        <el-button type="primary" native-type="submit" :loading="busy">{{ offer?.firstPerson || invitation ? 'Begin' : 'Sign in' }}</el-button>
+        <el-button type="primary" native-type="submit" :loading="busy">{{
+          offer?.firstPerson || invitation ? 'Begin' : 'Sign in'
+        }}</el-button>
       </form>
     </section>
     <section v-if="offer?.demoPeople.length && !invitation" class="people">
       <h2>This is a demo: come in as one of its people</h2>
       <div class="cards">
-        <button v-for="person in offer.demoPeople" :key="person.email" class="card" :disabled="busy" @click="enter(() => call(signInAsDemo, { body: { email: person.email } }))">
+        <button
+          v-for="person in offer.demoPeople"
+          :key="person.email"
+          class="card"
+          :disabled="busy"
+          @click="enter(() => call(signInAsDemo, { body: { email: person.email } }))"
+        >
           <span class="initials" :style="{ background: person.colour }">{{ person.initials }}</span>
           <b>{{ person.name }}</b>
           <small class="quiet">{{ person.about }}</small>
@@ -100,7 +129,7 @@ header p {
   margin: 4px 0 0;
 }
 .people {
-  max-width: 620px;
+  width: 620px;
   border-left: 1px solid var(--hairline);
   padding-left: 48px;
 }

@@ -32,7 +32,8 @@ export const useSession = defineStore('session', () => {
   function forget(): void {
     useLive().leave();
     session.value = null;
-    if (location.pathname !== '/sign-in') location.assign(`/sign-in?then=${encodeURIComponent(location.pathname + location.search)}`);
+    if (location.pathname !== '/sign-in')
+      location.assign(`/sign-in?then=${encodeURIComponent(location.pathname + location.search)}`);
   }
   whenSignedOut(() => session.value && forget());
 

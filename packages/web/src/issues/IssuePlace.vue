@@ -18,16 +18,31 @@ const { data: around } = useQuery({
 });
 const sheet = computed(() => around.value?.items.find(({ type }) => type === 'container'));
 const ZOOM = 1.2;
-const at = computed(() => (props.issue.place ? `${(420 - props.issue.place.x * ZOOM).toFixed(1)},${(300 - props.issue.place.y * ZOOM).toFixed(1)},${ZOOM}` : ''));
+const at = computed(() =>
+  props.issue.place
+    ? `${(420 - props.issue.place.x * ZOOM).toFixed(1)},${(300 - props.issue.place.y * ZOOM).toFixed(1)},${ZOOM}`
+    : '',
+);
 </script>
 
 <template>
-  <RouterLink v-if="viewpoint" class="place" :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id, issue: issue.id } }">
+  <RouterLink
+    v-if="viewpoint"
+    class="place"
+    :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id, issue: issue.id } }"
+  >
     <img :src="picture" :alt="viewpoint.name" />
     <span>Open in the scene, exactly here</span>
   </RouterLink>
   <p v-else-if="issue.place && sheet" class="row">
-    <RouterLink :to="{ name: 'sheets', params: { ...project.params, containerId: sheet.id }, query: { page: String(issue.place.page), at } }">Open on sheet {{ sheet.title }}, exactly here</RouterLink>
+    <RouterLink
+      :to="{
+        name: 'sheets',
+        params: { ...project.params, containerId: sheet.id },
+        query: { page: String(issue.place.page), at },
+      }"
+      >Open on sheet {{ sheet.title }}, exactly here</RouterLink
+    >
   </p>
   <p v-else-if="issue.viewpointId" class="quiet">The models of this issue's viewpoint are not shared with you.</p>
 </template>

@@ -24,21 +24,39 @@ const time = useTime();
 const route = useRoute();
 const issueId = computed(() => String(route.params.issueId));
 const params = computed(() => ({ ...project.params, issueId: issueId.value }));
-const { data, error, refetch } = useQuery({ key: () => [project.projectId, 'issue', issueId.value], query: () => call(showIssue, { params: params.value }) });
-const { data: people } = useQuery({ key: () => [project.projectId, 'person'], query: () => call(listPeople, { params: project.params }) });
+const { data, error, refetch } = useQuery({
+  key: () => [project.projectId, 'issue', issueId.value],
+  query: () => call(showIssue, { params: params.value }),
+});
+const { data: people } = useQuery({
+  key: () => [project.projectId, 'person'],
+  query: () => call(listPeople, { params: project.params }),
+});
 watchEffect(() => kin.select({ type: 'issue', id: issueId.value }));
 
 const comment = ref('');
 const mayAnswer = computed(() => project.may('issues', 'add'));
-const actions = computed(() => (data.value && mayAnswer.value ? actionsIn(issueTransitions, data.value.issue.status) : []));
-const picture = computed(() => (data.value?.viewpoint ? addressOf(downloadViewpointPicture, { ...project.params, viewpointId: data.value.viewpoint.id }) : ''));
+const actions = computed(() =>
+  data.value && mayAnswer.value ? actionsIn(issueTransitions, data.value.issue.status) : [],
+);
+const picture = computed(() =>
+  data.value?.viewpoint
+    ? addressOf(downloadViewpointPicture, { ...project.params, viewpointId: data.value.viewpoint.id })
+    : '',
+);
 
 async function change(fields: Omit<(typeof changeIssue)['body']['static'], 'edition'>): Promise<void> {
-  await attempt(() => call(changeIssue, { params: params.value, body: { ...fields, edition: data.value!.issue.edition } }));
+  await attempt(() =>
+    call(changeIssue, { params: params.value, body: { ...fields, edition: data.value!.issue.edition } }),
+  );
   await refetch();
 }
 async function act(action: IssueAction): Promise<void> {
-  const answer = await ElMessageBox.prompt('Why, in a line (may stay empty)', action[0]!.toUpperCase() + action.slice(1), { confirmButtonText: 'Set', cancelButtonText: 'Leave it' }).catch(() => null);
+  const answer = await ElMessageBox.prompt(
+    'Why, in a line (may stay empty)',
+    action[0]!.toUpperCase() + action.slice(1),
+    { confirmButtonText: 'Set', cancelButtonText: 'Leave it' },
+  ).catch(() => null);
   if (answer) await change({ action, reason: answer.value ?? '' });
 }
 async function say(): Promise<void> {
@@ -53,10 +71,14 @@ async function say(): Promise<void> {
     <div v-if="error" class="empty"><h2>There is no such issue, or you may not see it</h2></div>
     <template v-else-if="data">
       <div class="page-head">
-        <h1><span class="mono quiet">{{ data.issue.number }}</span> {{ data.issue.title }}</h1>
+        <h1>
+          <span class="mono quiet">{{ data.issue.number }}</span> {{ data.issue.title }}
+        </h1>
         <span :class="ISSUE_SIGNS[data.issue.status]">{{ data.issue.status }}</span>
         <span class="spread" />
-        <el-button v-for="action in actions" :key="action" @click="act(action)">{{ action[0]!.toUpperCase() + action.slice(1) }}</el-button>
+        <el-button v-for="action in actions" :key="action" @click="act(action)">{{
+          action[0]!.toUpperCase() + action.slice(1)
+        }}</el-button>
       </div>
       <div class="two">
         <section>
@@ -64,7 +86,9 @@ async function say(): Promise<void> {
           <p v-if="data.issue.description" class="said">{{ data.issue.description }}</p>
           <h2>What was said</h2>
           <article v-for="item in data.comments" :key="item.id">
-            <div class="row"><PersonBadge :person="item.author" named /><time class="quiet mono">{{ time.moment(item.at) }}</time></div>
+            <div class="row">
+              <PersonBadge :person="item.author" named /><time class="quiet mono">{{ time.moment(item.at) }}</time>
+            </div>
             <p class="said">{{ item.text }}</p>
           </article>
           <p v-if="!data.comments.length" class="quiet">Nothing yet.</p>
@@ -76,16 +100,44 @@ async function say(): Promise<void> {
         <aside>
           <label class="field"
             ><span>Who answers</span
-            ><el-select :model-value="data.issue.assignee?.id" filterable clearable :disabled="!mayAnswer" placeholder="nobody" @update:model-value="change({ assigneeId: $event || null })"
-              ><el-option v-for="member in people?.members" :key="member.id" :value="member.person.id" :label="member.person.name" /></el-select
+            ><el-select
+              :model-value="data.issue.assignee?.id"
+              filterable
+              clearable
+              :disabled="!mayAnswer"
+              placeholder="nobody"
+              @update:model-value="change({ assigneeId: $event || null })"
+              ><el-option
+                v-for="member in people?.members"
+                :key="member.id"
+                :value="member.person.id"
+                :label="member.person.name" /></el-select
           ></label>
           <label class="field"
             ><span>Priority</span
-            ><el-select :model-value="data.issue.priority" :disabled="!mayAnswer" @update:model-value="change({ priority: $event })"><el-option v-for="priority in ISSUE_PRIORITIES" :key="priority" :value="priority" :label="priority" /></el-select
+            ><el-select
+              :model-value="data.issue.priority"
+              :disabled="!mayAnswer"
+              @update:model-value="change({ priority: $event })"
+              ><el-option
+                v-for="priority in ISSUE_PRIORITIES"
+                :key="priority"
+                :value="priority"
+                :label="priority" /></el-select
           ></label>
           <label class="field"
-            ><span>Due <b v-if="isOverdue(data.issue.dueOn) && data.issue.status !== 'closed'" class="sign needs-you full">overdue</b></span
-            ><el-date-picker :model-value="data.issue.dueOn ?? undefined" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled="!mayAnswer" style="width: 100%" @update:model-value="change({ dueOn: $event ?? null })"
+            ><span
+              >Due
+              <b v-if="isOverdue(data.issue.dueOn) && data.issue.status !== 'closed'" class="sign needs-you full after"
+                >overdue</b
+              ></span
+            ><el-date-picker
+              :model-value="data.issue.dueOn ?? undefined"
+              value-format="YYYY-MM-DD"
+              format="D MMM YYYY"
+              :disabled="!mayAnswer"
+              style="width: 100%"
+              @update:model-value="change({ dueOn: $event ?? null })"
           /></label>
           <div class="field"><span>Type</span>{{ data.issue.type }}</div>
           <div class="field"><span>Raised by</span><PersonBadge :person="data.issue.author" named /></div>

@@ -5,7 +5,7 @@ import { Flag } from '@lucide/vue';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
@@ -33,10 +33,17 @@ const filters = computed(() => ({
   ...(query('status') && { status: query('status') as IssueStatus }),
   ...(query('mine') && session.me && { assigneeId: session.me.id }),
 }));
-const { items: issues, loaded, hasMore, more } = usePages(
+const {
+  items: issues,
+  loaded,
+  hasMore,
+  more,
+} = usePages(
   () => [project.projectId, 'issue', 'list', filters.value],
-  (after) => call(listIssues, { params: project.params, query: { ...filters.value, limit: 50, ...(after && { after }) } }),
+  (after) =>
+    call(listIssues, { params: project.params, query: { ...filters.value, limit: 50, ...(after && { after }) } }),
 );
+useFirstAsKin('issue', issues);
 const open = (issueId: string) => router.push({ name: 'issue', params: { ...project.params, issueId } });
 </script>
 
@@ -45,12 +52,26 @@ const open = (issueId: string) => router.push({ name: 'issue', params: { ...proj
     <div class="page-head">
       <h1>Issues</h1>
       <el-input v-model="typed" placeholder="Search titles" clearable style="width: 200px" aria-label="Search issues" />
-      <el-select :model-value="query('status')" clearable placeholder="Status" style="width: 120px" aria-label="Status" @update:model-value="set({ status: $event || undefined })"><el-option v-for="status in ISSUE_STATUSES" :key="status" :value="status" :label="status" /></el-select>
-      <el-checkbox :model-value="!!query('mine')" @update:model-value="set({ mine: $event ? '1' : undefined })">I answer</el-checkbox>
+      <el-select
+        :model-value="query('status')"
+        clearable
+        placeholder="Status"
+        style="width: 120px"
+        aria-label="Status"
+        @update:model-value="set({ status: $event || undefined })"
+        ><el-option v-for="status in ISSUE_STATUSES" :key="status" :value="status" :label="status"
+      /></el-select>
+      <el-checkbox :model-value="!!query('mine')" @update:model-value="set({ mine: $event ? '1' : undefined })"
+        >I answer</el-checkbox
+      >
       <span class="spread" />
-      <el-button v-if="project.may('issues', 'add')" type="primary" @click="raising = true"><Flag :size="15" style="margin-right: 5px" /> Raise issue</el-button>
+      <el-button v-if="project.may('issues', 'add')" type="primary" @click="raising = true"
+        ><Flag :size="15" style="margin-right: 5px" /> Raise issue</el-button
+      >
     </div>
-    <EmptyPlace v-if="loaded && !issues.length" title="No issue fits">An issue is raised at a place: in the scene, on a sheet, or here without one.</EmptyPlace>
+    <EmptyPlace v-if="loaded && !issues.length" title="No issue fits"
+      >An issue is raised at a place: in the scene, on a sheet, or here without one.</EmptyPlace
+    >
     <table v-else class="plain-table">
       <thead>
         <tr>
@@ -65,18 +86,39 @@ const open = (issueId: string) => router.push({ name: 'issue', params: { ...proj
         </tr>
       </thead>
       <tbody>
-        <tr v-for="issue in issues" :key="issue.id" class="clickable" tabindex="0" @click="open(issue.id)" @keydown.enter="open(issue.id)" @mouseenter="kin.select({ type: 'issue', id: issue.id })">
+        <tr
+          v-for="issue in issues"
+          :key="issue.id"
+          class="clickable"
+          tabindex="0"
+          @click="open(issue.id)"
+          @keydown.enter="open(issue.id)"
+          @mouseenter="kin.select({ type: 'issue', id: issue.id })"
+        >
           <td class="mono right">{{ issue.number }}</td>
           <td>
-            <b>{{ issue.title }}</b
-            ><span v-if="issue.comments" class="quiet"> · {{ issue.comments }} {{ issue.comments === 1 ? 'comment' : 'comments' }}</span>
+            <b>{{ issue.title }}</b><span v-if="issue.comments" class="quiet">
+              · {{ issue.comments }} {{ issue.comments === 1 ? 'comment' : 'comments' }}</span
+            >
           </td>
           <td>{{ issue.type }}</td>
-          <td><span class="mono" :class="{ blocking: issue.priority === 'blocking' }" :title="issue.priority">{{ PRIORITY_BARS[issue.priority] }}</span></td>
-          <td><span :class="ISSUE_SIGNS[issue.status]">{{ issue.status }}</span></td>
-          <td><PersonBadge v-if="issue.assignee" :person="issue.assignee" /><span v-else class="quiet">nobody</span></td>
+          <td>
+            <span class="mono" :class="{ blocking: issue.priority === 'blocking' }" :title="issue.priority">{{
+              PRIORITY_BARS[issue.priority]
+            }}</span>
+          </td>
+          <td>
+            <span :class="ISSUE_SIGNS[issue.status]">{{ issue.status }}</span>
+          </td>
+          <td>
+            <PersonBadge v-if="issue.assignee" :person="issue.assignee" /><span v-else class="quiet">nobody</span>
+          </td>
           <td style="white-space: nowrap">
-            <span v-if="issue.dueOn" :class="isOverdue(issue.dueOn) && issue.status !== 'closed' ? 'sign needs-you' : ''">{{ day(issue.dueOn) }}</span>
+            <span
+              v-if="issue.dueOn"
+              :class="isOverdue(issue.dueOn) && issue.status !== 'closed' ? 'sign needs-you' : ''"
+              >{{ day(issue.dueOn) }}</span
+            >
           </td>
           <td class="mono quiet">{{ time.short(issue.updatedAt) }}</td>
         </tr>

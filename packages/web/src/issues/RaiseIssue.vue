@@ -9,20 +9,37 @@ import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 
-const props = defineProps<{ place?: { versionId: string; page: number; x: number; y: number }; picture?: string; prepareViewpoint?: (name: string) => Promise<string> }>();
+const props = defineProps<{
+  place?: { versionId: string; page: number; x: number; y: number };
+  picture?: string;
+  prepareViewpoint?: (name: string) => Promise<string>;
+}>();
 const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
 const project = useProject();
 const cache = useQueryCache();
-const { data: people } = useQuery({ key: () => [project.projectId, 'person'], query: () => call(listPeople, { params: project.params }) });
-const form = reactive({ title: '', description: '', type: 'question' as IssueType, priority: 'normal' as IssuePriority, assigneeId: null as string | null, dueOn: null as string | null });
+const { data: people } = useQuery({
+  key: () => [project.projectId, 'person'],
+  query: () => call(listPeople, { params: project.params }),
+});
+const form = reactive({
+  title: '',
+  description: '',
+  type: 'question' as IssueType,
+  priority: 'normal' as IssuePriority,
+  assigneeId: null as string | null,
+  dueOn: null as string | null,
+});
 const busy = ref(false);
 
 async function raise(): Promise<void> {
   busy.value = true;
   await attempt(async () => {
     const viewpointId = (await props.prepareViewpoint?.(form.title)) ?? null;
-    const issue = await call(raiseIssue, { params: project.params, body: { ...form, viewpointId, place: props.place ?? null } });
+    const issue = await call(raiseIssue, {
+      params: project.params,
+      body: { ...form, viewpointId, place: props.place ?? null },
+    });
     await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
     emit('close');
     await router.push({ name: 'issue', params: { projectId: project.projectId, issueId: issue.id } });
@@ -36,27 +53,47 @@ async function raise(): Promise<void> {
     <form id="raise-issue" @submit.prevent="raise">
       <img v-if="picture" :src="picture" alt="What the issue is about" class="picture" />
       <label class="field"><span>Title</span><el-input v-model="form.title" maxlength="200" autofocus /></label>
-      <label class="field"><span>What is asked, or wrong</span><el-input v-model="form.description" type="textarea" :rows="3" /></label>
+      <label class="field"
+        ><span>What is asked, or wrong</span><el-input v-model="form.description" type="textarea" :rows="3"
+      /></label>
       <div class="grid">
         <label class="field"
-          ><span>Type</span><el-select v-model="form.type"><el-option v-for="type in ISSUE_TYPES" :key="type" :value="type" :label="type" /></el-select
+          ><span>Type</span
+          ><el-select v-model="form.type"
+            ><el-option v-for="type in ISSUE_TYPES" :key="type" :value="type" :label="type" /></el-select
         ></label>
         <label class="field"
-          ><span>Priority</span><el-select v-model="form.priority"><el-option v-for="priority in ISSUE_PRIORITIES" :key="priority" :value="priority" :label="priority" /></el-select
+          ><span>Priority</span
+          ><el-select v-model="form.priority"
+            ><el-option
+              v-for="priority in ISSUE_PRIORITIES"
+              :key="priority"
+              :value="priority"
+              :label="priority" /></el-select
         ></label>
         <label class="field"
           ><span>Who answers</span
           ><el-select v-model="form.assigneeId" clearable filterable placeholder="nobody yet"
-            ><el-option v-for="member in people?.members" :key="member.id" :value="member.person.id" :label="member.person.name"
+            ><el-option
+              v-for="member in people?.members"
+              :key="member.id"
+              :value="member.person.id"
+              :label="member.person.name"
               >{{ member.person.name }} <span class="quiet">{{ member.party?.code }}</span></el-option
             ></el-select
-        ></label>
-        <label class="field"><span>Due</span><el-date-picker v-model="form.dueOn" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%" /></label>
+          ></label
+        >
+        <label class="field"
+          ><span>Due</span
+          ><el-date-picker v-model="form.dueOn" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%"
+        /></label>
       </div>
     </form>
     <template #footer>
       <el-button @click="emit('close')">Leave it</el-button>
-      <el-button type="primary" native-type="submit" form="raise-issue" :disabled="!form.title.trim()" :loading="busy">Raise issue</el-button>
+      <el-button type="primary" native-type="submit" form="raise-issue" :disabled="!form.title.trim()" :loading="busy"
+        >Raise issue</el-button
+      >
     </template>
   </el-dialog>
 </template>

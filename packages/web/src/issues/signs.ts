@@ -8,4 +8,9 @@ export const ISSUE_SIGNS: Record<IssueStatus, string> = {
   void: 'sign quiet',
 };
 /** Filled bars, one to four: rank is read by length. */
-export const PRIORITY_BARS: Record<IssuePriority, string> = { low: '▮▯▯▯', normal: '▮▮▯▯', high: '▮▮▮▯', blocking: '▮▮▮▮' };
+export const PRIORITY_BARS: Record<IssuePriority, string> = {
+  low: '▮▯▯▯',
+  normal: '▮▮▯▯',
+  high: '▮▮▮▯',
+  blocking: '▮▮▮▮',
+};

@@ -8,20 +8,35 @@ const props = defineProps<{ shape: MarkupShape; text?: string; status?: MarkupSt
 const emit = defineEmits<{ save: [text: string, status: MarkupStatus]; close: [] }>();
 const text = ref(props.text ?? '');
 const status = ref<MarkupStatus>(props.status ?? 'ask');
-const MEANING: Record<MarkupStatus, string> = { note: 'nothing is asked', ask: 'a question', act: 'please change', settled: 'done', declined: 'will not be done' };
+const MEANING: Record<MarkupStatus, string> = {
+  note: 'nothing is asked',
+  ask: 'a question',
+  act: 'please change',
+  settled: 'done',
+  declined: 'will not be done',
+};
 </script>
 
 <template>
-  <el-dialog model-value :title="shape.kind === 'cloud' ? 'Revision cloud' : shape.kind[0]!.toUpperCase() + shape.kind.slice(1)" width="420" @close="emit('close')">
+  <el-dialog
+    model-value
+    :title="shape.kind === 'cloud' ? 'Revision cloud' : shape.kind[0]!.toUpperCase() + shape.kind.slice(1)"
+    width="420"
+    @close="emit('close')"
+  >
     <form id="markup" @submit.prevent="emit('save', text, status)">
-      <label class="field"><span>What it says</span><el-input v-model="text" type="textarea" :rows="3" autofocus maxlength="2000" /></label>
+      <label class="field"
+        ><span>What it says</span><el-input v-model="text" type="textarea" :rows="3" autofocus maxlength="2000"
+      /></label>
       <label class="field"
         ><span>Status</span
         ><el-select v-model="status"
           ><el-option v-for="item in MARKUP_STATUSES" :key="item" :value="item" :label="`${item}: ${MEANING[item]}`"
-            ><span :class="MARKUP_LOOK[item].sign">{{ item }}</span> <span class="quiet">{{ MEANING[item] }}</span></el-option
+            ><span :class="MARKUP_LOOK[item].sign">{{ item }}</span>
+            <span class="quiet">{{ MEANING[item] }}</span></el-option
           ></el-select
-      ></label>
+        ></label
+      >
     </form>
     <template #footer>
       <el-button @click="emit('close')">Leave it</el-button>

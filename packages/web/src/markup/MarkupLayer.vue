@@ -5,8 +5,20 @@ import { cloudPath, leaderStart, type MarkupShape, type Point } from '@kindred/c
 import { computed, ref } from 'vue';
 import { MARKUP_LOOK } from './signs.ts';
 
-const props = defineProps<{ markups: Markup[]; zoom: number; size: [number, number]; tool: string; selected: string | null; pins: { id: string; number: number; x: number; y: number }[] }>();
-const emit = defineEmits<{ drawn: [shape: MarkupShape]; select: [markupId: string]; point: [at: Point]; pin: [issueId: string] }>();
+const props = defineProps<{
+  markups: Markup[];
+  zoom: number;
+  size: [number, number];
+  tool: string;
+  selected: string | null;
+  pins: { id: string; number: number; x: number; y: number }[];
+}>();
+const emit = defineEmits<{
+  drawn: [shape: MarkupShape];
+  select: [markupId: string];
+  point: [at: Point];
+  pin: [issueId: string];
+}>();
 
 const layer = ref<SVGRectElement>();
 const from = ref<Point>();
@@ -62,16 +74,22 @@ function arrowHead([[ax, ay], [bx, by]]: [Point, Point]): string {
   const wing = (turn: number) => `${bx - length * Math.cos(angle + turn)} ${by - length * Math.sin(angle + turn)}`;
   return `M${wing(0.45)}L${bx} ${by}L${wing(-0.45)}`;
 }
-const tagAt = ({ shape }: Markup): Point => (shape.kind === 'callout' ? [shape.box[0], shape.box[1]] : shape.points.reduce((best, point) => (point[1] < best[1] ? point : best)));
-const lines = (value: string, width: number): string[] => {
-  const most = Math.max(8, Math.floor(width / (text.value * 0.54)));
-  const out: string[] = [];
-  for (const word of value.split(/\s+/)) {
-    if (out.length && `${out.at(-1)} ${word}`.length <= most) out[out.length - 1] += ` ${word}`;
-    else out.push(word);
+const tagAt = ({ shape }: Markup): Point =>
+  shape.kind === 'callout'
+    ? [shape.box[0], shape.box[1]]
+    : shape.points.reduce((best, point) => (point[1] < best[1] ? point : best));
+/** The words of a callout in lines, at the largest size that its box holds. */
+function setWords(value: string, [, , width, height]: readonly number[]): { size: number; lines: string[] } {
+  for (let size = text.value; ; size *= 0.92) {
+    const most = Math.max(4, Math.floor((width! - size * 1.4) / (size * 0.5)));
+    const lines: string[] = [];
+    for (const word of value.split(/\s+/)) {
+      if (lines.length && `${lines.at(-1)} ${word}`.length <= most) lines[lines.length - 1] += ` ${word}`;
+      else lines.push(word);
+    }
+    if (lines.length * size * 1.25 + size * 0.7 <= height! || size < 5) return { size, lines };
   }
-  return out.slice(0, 6);
-};
+}
 const drawnShapes = computed(() => [
   ...props.markups.map((markup) => ({ markup, shape: markup.shape, colour: MARKUP_LOOK[markup.status].colour })),
   ...(growing.value ? [{ markup: null, shape: growing.value, colour: '#14706A' }] : []),
@@ -79,7 +97,15 @@ const drawnShapes = computed(() => [
 </script>
 
 <template>
-  <rect ref="layer" :width="size[0]" :height="size[1]" fill="transparent" @pointerdown="onDown" @pointermove="onMove" @pointerup="onUp" />
+  <rect
+    ref="layer"
+    :width="size[0]"
+    :height="size[1]"
+    fill="transparent"
+    @pointerdown="onDown"
+    @pointermove="onMove"
+    @pointerup="onUp"
+  />
   <g
     v-for="{ markup, shape, colour } in drawnShapes"
     :key="markup?.id ?? 'growing'"
@@ -108,17 +134,47 @@ const drawnShapes = computed(() => [
     <template v-else>
       <path :d="`M${leaderStart(shape.target, shape.box).join(' ')}L${shape.target.join(' ')}`" />
       <circle :cx="shape.target[0]" :cy="shape.target[1]" :r="3.5 * unit" :fill="colour" />
-      <rect :x="shape.box[0]" :y="shape.box[1]" :width="shape.box[2]" :height="shape.box[3]" fill="#FFFFFF" fill-opacity="0.94" />
-      <text v-if="markup" :x="shape.box[0] + text * 0.7" :y="shape.box[1] + text * 1.5" :font-size="text" stroke="none" fill="#1D2A2F">
-        <tspan v-for="(line, i) in lines(markup.text, shape.box[2] - text)" :key="i" :x="shape.box[0] + text * 0.7" :dy="i ? text * 1.25 : 0">{{ line }}</tspan>
-      </text>
+      <rect
+        :x="shape.box[0]"
+        :y="shape.box[1]"
+        :width="shape.box[2]"
+        :height="shape.box[3]"
+        fill="#FFFFFF"
+        fill-opacity="0.94"
+      />
+      <template v-if="markup">
+        <text
+          v-for="words in [setWords(markup.text, shape.box)]"
+          :key="words.size"
+          :y="shape.box[1] + words.size * 1.35"
+          :font-size="words.size"
+          stroke="none"
+          fill="#1D2A2F"
+        >
+          <tspan
+            v-for="(line, i) in words.lines"
+            :key="i"
+            :x="shape.box[0] + words.size * 0.7"
+            :dy="i ? words.size * 1.25 : 0"
+            >{{ line }}</tspan
+          >
+        </text>
+      </template>
     </template>
     <g v-if="markup" :transform="`translate(${tagAt(markup).join(' ')}) scale(${unit})`" stroke-dasharray="none">
       <rect x="-1" y="-17" width="34" height="17" :fill="colour" stroke="none" />
-      <text x="16" y="-4.5" text-anchor="middle" font-size="11" font-weight="600" stroke="none" fill="#fff">{{ markup.number }} {{ MARKUP_LOOK[markup.status].symbol }}</text>
+      <text x="16" y="-4.5" text-anchor="middle" font-size="11" font-weight="600" stroke="none" fill="#fff"
+        >{{ markup.number }} {{ MARKUP_LOOK[markup.status].symbol }}</text
+      >
     </g>
   </g>
-  <g v-for="pin in pins" :key="pin.id" class="markup idle" :transform="`translate(${pin.x} ${pin.y}) scale(${unit})`" @pointerdown.stop="emit('pin', pin.id)">
+  <g
+    v-for="pin in pins"
+    :key="pin.id"
+    class="markup idle"
+    :transform="`translate(${pin.x} ${pin.y}) scale(${unit})`"
+    @pointerdown.stop="emit('pin', pin.id)"
+  >
     <path d="M0 0L-9 -16H9Z" fill="#6B3F69" />
     <rect x="-15" y="-33" width="30" height="17" fill="#6B3F69" />
     <text y="-20.5" text-anchor="middle" font-size="11" font-weight="600" fill="#fff">{{ pin.number }}</text>

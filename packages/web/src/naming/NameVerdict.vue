@@ -9,9 +9,12 @@ defineProps<{ verdict: NameVerdict }>();
     <p v-if="verdict.ok" class="sign action full">conforms</p>
     <p v-if="verdict.problem" class="sign needs-you full">{{ verdict.problem }}</p>
     <template v-for="field in verdict.fields" :key="field.field">
-      <p v-if="!field.ok" class="sign needs-you">
+      <p v-if="!field.ok && !(verdict.problem && !field.value)" class="sign needs-you">
         <span>
-          <b>{{ field.field }}</b> {{ field.problem }}<template v-if="field.nearest">; nearest is <b class="mono">{{ field.nearest }}</b></template>
+          <b>{{ field.field }}</b> {{ field.problem
+          }}<template v-if="field.nearest"
+            >; nearest is <b class="mono">{{ field.nearest }}</b></template
+          >
         </span>
       </p>
     </template>

@@ -12,7 +12,9 @@ const project = useProject();
 const store = useNaming();
 const naming = computed(() => store.naming);
 const tried = ref('');
-const verdict = computed(() => (naming.value && tried.value.trim() ? checkName(naming.value.convention, tried.value.trim()) : null));
+const verdict = computed(() =>
+  naming.value && tried.value.trim() ? checkName(naming.value.convention, tried.value.trim()) : null,
+);
 const value = reactive({ field: '', code: '', meaning: '' });
 const lists = computed(() => naming.value?.convention.fields.filter(({ kind }) => kind === 'list') ?? []);
 
@@ -33,12 +35,18 @@ async function add(): Promise<void> {
     </div>
     <div class="fields">
       <section v-for="(field, i) in naming.convention.fields" :key="field.name">
-        <h2><span class="mono quiet">{{ i + 1 }}</span> {{ field.name }}</h2>
+        <h2>
+          <span class="mono quiet">{{ i + 1 }}</span> {{ field.name }}
+        </h2>
         <template v-if="field.kind === 'list'">
-          <p v-for="item in field.values" :key="item.code"><b class="mono">{{ item.code }}</b> {{ item.meaning }}</p>
+          <p v-for="item in field.values" :key="item.code">
+            <b class="mono">{{ item.code }}</b> {{ item.meaning }}
+          </p>
         </template>
         <p v-else-if="field.kind === 'number'" class="quiet">a number of {{ field.length }} digits</p>
-        <p v-else class="quiet">{{ field.minLength }} to {{ field.maxLength }} characters, <span class="mono">{{ field.pattern }}</span></p>
+        <p v-else class="quiet">
+          {{ field.minLength }} to {{ field.maxLength }} characters, <span class="mono">{{ field.pattern }}</span>
+        </p>
       </section>
     </div>
     <div class="two">
@@ -50,7 +58,9 @@ async function add(): Promise<void> {
       <section v-if="project.may('naming', 'change')">
         <h2>Add an allowed value</h2>
         <form class="row" @submit.prevent="add">
-          <el-select v-model="value.field" placeholder="Field" style="width: 140px"><el-option v-for="field in lists" :key="field.name" :value="field.name" :label="field.name" /></el-select>
+          <el-select v-model="value.field" placeholder="Field" style="width: 140px"
+            ><el-option v-for="field in lists" :key="field.name" :value="field.name" :label="field.name"
+          /></el-select>
           <el-input v-model="value.code" placeholder="Code" style="width: 90px" class="mono" />
           <el-input v-model="value.meaning" placeholder="What it means" />
           <el-button native-type="submit" :disabled="!value.field || !value.code || !value.meaning">Add</el-button>
@@ -61,11 +71,15 @@ async function add(): Promise<void> {
     <div class="two">
       <section>
         <h2>Status codes</h2>
-        <p v-for="item in naming.statuses" :key="item.code"><b class="mono">{{ item.code }}</b> {{ item.meaning }}</p>
+        <p v-for="item in naming.statuses" :key="item.code">
+          <b class="mono">{{ item.code }}</b> {{ item.meaning }}
+        </p>
       </section>
       <section>
         <h2>Classification</h2>
-        <p v-for="item in naming.classifications" :key="item.code"><b class="mono">{{ item.code }}</b> {{ item.meaning }}</p>
+        <p v-for="item in naming.classifications" :key="item.code">
+          <b class="mono">{{ item.code }}</b> {{ item.meaning }}
+        </p>
       </section>
     </div>
   </div>
@@ -74,13 +88,13 @@ async function add(): Promise<void> {
 <style scoped>
 .fields {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(116px, 1fr));
   background: var(--sheet);
   border: 1px solid var(--hairline);
   margin-bottom: 24px;
 }
 .fields section {
-  padding: 12px;
+  padding: 10px;
   border-right: 1px solid var(--hairline);
 }
 .fields section:last-child {

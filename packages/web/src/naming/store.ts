@@ -13,6 +13,14 @@ export const useNaming = defineStore('naming', () => {
     query: () => call(showNaming, { params: project.params }),
     enabled: () => project.projectId !== '',
   });
-  const meanings = computed(() => new Map([...(data.value?.statuses ?? []), ...(data.value?.classifications ?? [])].map(({ code, meaning }) => [code, meaning])));
+  const meanings = computed(
+    () =>
+      new Map(
+        [...(data.value?.statuses ?? []), ...(data.value?.classifications ?? [])].map(({ code, meaning }) => [
+          code,
+          meaning,
+        ]),
+      ),
+  );
   return { naming: data, refetch, meaning: (code: string): string => meanings.value.get(code) ?? '' };
 });

@@ -15,7 +15,10 @@ const project = useProject();
 const route = useRoute();
 const time = useTime();
 const adding = ref(false);
-const { data, refetch } = useQuery({ key: () => [project.projectId, 'person'], query: () => call(listPeople, { params: project.params }) });
+const { data, refetch } = useQuery({
+  key: () => [project.projectId, 'person'],
+  query: () => call(listPeople, { params: project.params }),
+});
 </script>
 
 <template>
@@ -24,7 +27,9 @@ const { data, refetch } = useQuery({ key: () => [project.projectId, 'person'], q
       <h1>People</h1>
       <span class="quiet">{{ data?.members.length }} people of {{ data?.parties.length }} companies</span>
       <span class="spread" />
-      <el-button v-if="project.may('people', 'add')" type="primary" @click="adding = true"><UserPlus :size="15" style="margin-right: 5px" /> Add person</el-button>
+      <el-button v-if="project.may('people', 'add')" type="primary" @click="adding = true"
+        ><UserPlus :size="15" style="margin-right: 5px" /> Add person</el-button
+      >
     </div>
     <table class="plain-table">
       <thead>
@@ -38,7 +43,11 @@ const { data, refetch } = useQuery({ key: () => [project.projectId, 'person'], q
         </tr>
       </thead>
       <tbody>
-        <tr v-for="member in data?.members" :key="member.id" :class="{ sought: route.query.person === member.person.id }">
+        <tr
+          v-for="member in data?.members"
+          :key="member.id"
+          :class="{ sought: route.query.person === member.person.id }"
+        >
           <td><PersonBadge :person="member.person" named /></td>
           <td class="mono">{{ member.person.email }}</td>
           <td>
@@ -51,7 +60,9 @@ const { data, refetch } = useQuery({ key: () => [project.projectId, 'person'], q
               ><span style="color: var(--ink)">{{ member.team.name }}</span></span
             >
           </td>
-          <td>{{ member.roles.map(({ name }) => name).join(', ') }}<b v-if="member.administrator"> · administrator</b></td>
+          <td>
+            {{ member.roles.map(({ name }) => name).join(', ') }}<b v-if="member.administrator"> · administrator</b>
+          </td>
           <td>
             <span v-if="member.invited" class="sign caution">invited</span>
             <span v-else-if="member.lastVisitAt">{{ time.short(member.lastVisitAt) }}</span>
@@ -61,7 +72,14 @@ const { data, refetch } = useQuery({ key: () => [project.projectId, 'person'], q
       </tbody>
     </table>
     <RoleGrid v-if="data" :roles="data.roles" />
-    <AddPerson v-if="adding && data" :roles="data.roles" :teams="data.teams" :parties="data.parties" @close="adding = false" @added="refetch()" />
+    <AddPerson
+      v-if="adding && data"
+      :roles="data.roles"
+      :teams="data.teams"
+      :parties="data.parties"
+      @close="adding = false"
+      @added="refetch()"
+    />
   </div>
 </template>
 

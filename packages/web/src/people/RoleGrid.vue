@@ -6,8 +6,14 @@ import { computed } from 'vue';
 const { roles } = defineProps<{ roles: Role[] }>();
 const has = (role: Role, kind: Kind, action: Action): boolean => role.grid[kind]?.includes(action) ?? false;
 /** Rows in which the roles do not agree: there they differ from each other. */
-const differs = computed(() => new Set(KINDS.filter((kind) => ACTIONS.some((action) => new Set(roles.map((role) => has(role, kind, action))).size > 1))));
-const summary = (role: Role, kind: Kind): string => ACTIONS.filter((action) => has(role, kind, action)).join(', ') || 'nothing';
+const differs = computed(
+  () =>
+    new Set(
+      KINDS.filter((kind) => ACTIONS.some((action) => new Set(roles.map((role) => has(role, kind, action))).size > 1)),
+    ),
+);
+const summary = (role: Role, kind: Kind): string =>
+  ACTIONS.filter((action) => has(role, kind, action)).join(', ') || 'nothing';
 </script>
 
 <template>

@@ -30,13 +30,22 @@ export function addressOf(operation: AnyOperation, params: Values = {}, query: V
   return `/api${path}${search ? `?${search}` : ''}`;
 }
 
-export async function call<O extends AnyOperation>(operation: O, { params, query, body }: Arguments<O> = {}): Promise<Answer<O>> {
+export async function call<O extends AnyOperation>(
+  operation: O,
+  { params, query, body }: Arguments<O> = {},
+): Promise<Answer<O>> {
   const response = await fetch(addressOf(operation, params as Values, query as Values), {
     method: operation.method.toUpperCase(),
     headers: { 'x-csrf-token': csrfToken, ...(body !== undefined && { 'content-type': 'application/json' }) },
     ...(body !== undefined && { body: JSON.stringify(body) }),
   }).catch(() => {
-    throw new ApiProblem({ type: '', code: 'offline', status: 0, title: 'No connection', detail: 'The server cannot be reached. Nothing was changed; try again when you are back online.' });
+    throw new ApiProblem({
+      type: '',
+      code: 'offline',
+      status: 0,
+      title: 'No connection',
+      detail: 'The server cannot be reached. Nothing was changed; try again when you are back online.',
+    });
   });
   const text = await response.text();
   if (response.ok) return (text ? JSON.parse(text) : null) as Answer<O>;
@@ -49,6 +58,12 @@ function problemFrom(text: string, status: number): Problem {
   try {
     return JSON.parse(text) as Problem;
   } catch {
-    return { type: '', code: 'unreadable', status, title: 'No answer', detail: 'The server did not answer as expected. Nothing is known to have changed; reload and look.' };
+    return {
+      type: '',
+      code: 'unreadable',
+      status,
+      title: 'No answer',
+      detail: 'The server did not answer as expected. Nothing is known to have changed; reload and look.',
+    };
   }
 }

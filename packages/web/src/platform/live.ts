@@ -37,7 +37,8 @@ export const useLive = defineStore('live', () => {
   function onChange({ projectId, subjectType }: Change): void {
     const kind = subjectType === 'version' ? 'container' : subjectType;
     if (kind === 'notice') waiting.add(JSON.stringify(['notices']));
-    if (projectId) for (const part of [kind, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
+    if (projectId)
+      for (const part of [kind, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
     waiting.add(JSON.stringify(['projects']));
     void refresh();
   }

@@ -14,7 +14,9 @@ export function usePages<T>(key: () => (string | object)[], load: (after: string
     initialPageParam: '',
     getNextPageParam: (last) => last.next,
   });
-  const items = computed(() => (pages.data.value?.pages as PageOf<T>[] | undefined)?.flatMap((page) => page.items) ?? []);
+  const items = computed(
+    () => (pages.data.value?.pages as PageOf<T>[] | undefined)?.flatMap((page) => page.items) ?? [],
+  );
   return {
     items,
     loaded: computed(() => pages.status.value === 'success'),

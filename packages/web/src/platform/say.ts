@@ -3,7 +3,10 @@ import { ApiProblem } from './api.ts';
 
 /** Tells what went wrong, in the words of whoever refused it. */
 export function sayProblem(error: unknown): void {
-  const [title, message] = error instanceof ApiProblem ? [error.problem.title, error.problem.detail] : ['Something went wrong', (error as Error).message];
+  const [title, message] =
+    error instanceof ApiProblem
+      ? [error.problem.title, error.problem.detail]
+      : ['Something went wrong', (error as Error).message];
   ElNotification({ title, message, type: 'warning', duration: 9000, position: 'bottom-right' });
 }
 

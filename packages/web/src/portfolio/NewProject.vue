@@ -29,15 +29,29 @@ async function create(): Promise<void> {
       <label class="field"
         ><span>Kind</span>
         <el-select v-model="form.kind" placeholder="Choose" filterable>
-          <el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind" /></el-option-group>
+          <el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
+            ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind"
+          /></el-option-group>
         </el-select>
       </label>
-      <label class="field"><span>Number, if it has one: names of files begin with it</span><el-input v-model="form.number" maxlength="30" /></label>
-      <p class="quiet">It comes with folders for three teams, five roles, a naming convention after ISO 19650, and two review routes. Everything can be changed later.</p>
+      <label class="field"
+        ><span>Number, if it has one: names of files begin with it</span><el-input v-model="form.number" maxlength="30"
+      /></label>
+      <p class="quiet">
+        It comes with folders for three teams, five roles, a naming convention after ISO 19650, and two review routes.
+        Everything can be changed later.
+      </p>
     </form>
     <template #footer>
       <el-button @click="emit('close')">Not now</el-button>
-      <el-button type="primary" native-type="submit" form="new-project" :disabled="!form.name.trim() || !form.kind" :loading="busy">Create project</el-button>
+      <el-button
+        type="primary"
+        native-type="submit"
+        form="new-project"
+        :disabled="!form.name.trim() || !form.kind"
+        :loading="busy"
+        >Create project</el-button
+      >
     </template>
   </el-dialog>
 </template>

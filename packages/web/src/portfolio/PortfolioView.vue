@@ -20,10 +20,13 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
     <div class="page-head">
       <h1>Portfolio</h1>
       <span class="spread" />
-      <el-button type="primary" @click="creating = true"><Plus :size="15" style="margin-right: 5px" /> New project</el-button>
+      <el-button type="primary" @click="creating = true"
+        ><Plus :size="15" style="margin-right: 5px" /> New project</el-button
+      >
     </div>
     <EmptyPlace v-if="projects && !projects.length" title="No project yet">
-      A project holds models, drawings, people and what they decide. It is usable at once: folders, roles, a naming convention and a review route come with it.
+      A project holds models, drawings, people and what they decide. It is usable at once: folders, roles, a naming
+      convention and a review route come with it.
       <template #step><el-button type="primary" @click="creating = true">Create the first project</el-button></template>
     </EmptyPlace>
     <table v-else class="plain-table">
@@ -39,7 +42,14 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
         </tr>
       </thead>
       <tbody>
-        <tr v-for="project in projects" :key="project.id" class="clickable" tabindex="0" @click="open(project.id)" @keydown.enter="open(project.id)">
+        <tr
+          v-for="project in projects"
+          :key="project.id"
+          class="clickable"
+          tabindex="0"
+          @click="open(project.id)"
+          @keydown.enter="open(project.id)"
+        >
           <td class="mono">{{ project.number }}</td>
           <td>
             <b>{{ project.name }}</b><br /><span class="quiet">{{ project.address || ' ' }}</span>
@@ -47,14 +57,20 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
           <td>{{ project.kind }}</td>
           <td>
             <template v-if="project.nextDate"
-              ><span :class="isOverdue(project.nextDate.day) ? 'sign needs-you full' : ''">{{ day(project.nextDate.day) }}</span
-              ><br /><span class="quiet">{{ project.nextDate.what }}{{ isOverdue(project.nextDate.day) ? ', overdue' : '' }}</span></template
+              ><span :class="isOverdue(project.nextDate.day) ? 'sign needs-you full' : ''">{{
+                day(project.nextDate.day)
+              }}</span
+              ><br /><span class="quiet"
+                >{{ project.nextDate.what }}{{ isOverdue(project.nextDate.day) ? ', overdue' : '' }}</span
+              ></template
             >
           </td>
           <td class="right mono">{{ project.people }}</td>
           <td class="right mono">{{ project.containers }}</td>
           <td>
-            <span v-if="project.waiting" class="sign needs-you full">{{ project.waiting }} {{ project.waiting === 1 ? 'thing' : 'things' }}</span><span v-else class="quiet">nothing</span>
+            <span v-if="project.waiting" class="sign needs-you full"
+              >{{ project.waiting }} {{ project.waiting === 1 ? 'thing' : 'things' }}</span
+            ><span v-else class="quiet">nothing</span>
           </td>
         </tr>
       </tbody>

@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { describeContainer, downloadProduct, downloadVersion, moveState, prepareAgain, showContainer } from '@kindred/contract/register/register';
+import {
+  describeContainer,
+  downloadProduct,
+  downloadVersion,
+  moveState,
+  prepareAgain,
+  showContainer,
+} from '@kindred/contract/register/register';
 import { actionsIn } from '@kindred/core/platform/machine';
 import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
 import { Download } from '@lucide/vue';
@@ -25,22 +32,38 @@ const time = useTime();
 const route = useRoute();
 const containerId = computed(() => String(route.params.containerId));
 const params = computed(() => ({ ...project.params, containerId: containerId.value }));
-const { data, error, refetch } = useQuery({ key: () => [project.projectId, 'container', containerId.value], query: () => call(showContainer, { params: params.value }) });
+const { data, error, refetch } = useQuery({
+  key: () => [project.projectId, 'container', containerId.value],
+  query: () => call(showContainer, { params: params.value }),
+});
 watchEffect(() => kin.select({ type: 'container', id: containerId.value }));
 
-const actions = computed(() => (data.value && project.may('register', 'change') && !data.value.container.atIntake ? actionsIn(containerTransitions, data.value.container.state) : []));
+const actions = computed(() =>
+  data.value && project.may('register', 'change') && !data.value.container.atIntake
+    ? actionsIn(containerTransitions, data.value.container.state)
+    : [],
+);
 async function move(action: ContainerAction): Promise<void> {
   let reason: string | undefined;
   if (action === 'withdraw') {
-    const answer = await ElMessageBox.prompt('Others may be using it. Say why it is withdrawn.', 'Withdraw', { confirmButtonText: 'Withdraw', cancelButtonText: 'Leave it' }).catch(() => null);
+    const answer = await ElMessageBox.prompt('Others may be using it. Say why it is withdrawn.', 'Withdraw', {
+      confirmButtonText: 'Withdraw',
+      cancelButtonText: 'Leave it',
+    }).catch(() => null);
     if (!answer) return;
     reason = answer.value;
   }
-  await attempt(() => call(moveState, { params: params.value, body: { action, ...(reason !== undefined && { reason }) } }));
+  await attempt(() =>
+    call(moveState, { params: params.value, body: { action, ...(reason !== undefined && { reason }) } }),
+  );
   await refetch();
 }
 async function describe(): Promise<void> {
-  const answer = await ElMessageBox.prompt('Title of this container', 'Title', { inputValue: data.value?.container.title, confirmButtonText: 'Save', cancelButtonText: 'Leave it' }).catch(() => null);
+  const answer = await ElMessageBox.prompt('Title of this container', 'Title', {
+    inputValue: data.value?.container.title,
+    confirmButtonText: 'Save',
+    cancelButtonText: 'Leave it',
+  }).catch(() => null);
   if (!answer) return;
   await attempt(() => call(describeContainer, { params: params.value, body: { title: answer.value } }));
   await refetch();
@@ -49,7 +72,8 @@ async function tryAgain(versionId: string): Promise<void> {
   await attempt(() => call(prepareAgain, { params: { ...project.params, versionId } }));
 }
 const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...project.params, versionId });
-const thumbnailOf = (versionId: string): string => addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
+const thumbnailOf = (versionId: string): string =>
+  addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
 </script>
 
 <template>
@@ -63,29 +87,58 @@ const thumbnailOf = (versionId: string): string => addressOf(downloadProduct, { 
         </div>
         <span :class="STATE_SIGNS[data.container.state]">{{ data.container.state }}</span>
         <span class="spread" />
-        <el-button v-for="action in actions" :key="action" @click="move(action)">{{ action[0]!.toUpperCase() + action.slice(1) }}</el-button>
-        <RouterLink :to="openingOf(data.container, project.projectId)"><el-button v-if="data.container.kind !== 'document'" type="primary" :disabled="data.container.preparation !== 'ready'">Open</el-button></RouterLink>
+        <el-button v-for="action in actions" :key="action" @click="move(action)">{{
+          action[0]!.toUpperCase() + action.slice(1)
+        }}</el-button>
+        <RouterLink :to="openingOf(data.container, project.projectId)"
+          ><el-button
+            v-if="data.container.kind !== 'document'"
+            type="primary"
+            :disabled="data.container.preparation !== 'ready'"
+            >Open</el-button
+          ></RouterLink
+        >
       </div>
       <h2>Lineage</h2>
       <ol class="lineage">
-        <li v-for="version in data.versions" :key="version.id" :class="{ sought: route.query.version === String(version.number) }">
+        <li
+          v-for="version in data.versions"
+          :key="version.id"
+          :class="{ sought: route.query.version === String(version.number) }"
+        >
           <span class="number mono">{{ version.number }}</span>
-          <span class="thumb"><img v-if="version.preparation === 'ready' && version.kind !== 'document'" :src="thumbnailOf(version.id)" alt="" /></span>
+          <span class="thumb"
+            ><img
+              v-if="version.preparation === 'ready' && version.kind !== 'document'"
+              :src="thumbnailOf(version.id)"
+              alt=""
+          /></span>
           <div class="about">
             <div>
               <b class="mono">{{ version.revision || 'no revision' }}</b>
-              <span :title="naming.meaning(version.status)"> · {{ version.status }} {{ naming.meaning(version.status) }}</span>
-              <span v-if="version.classification" class="quiet"> · {{ version.classification }} {{ naming.meaning(version.classification) }}</span>
+              <span :title="naming.meaning(version.status)">
+                · {{ version.status }} {{ naming.meaning(version.status) }}</span
+              >
+              <span v-if="version.classification" class="quiet">
+                · {{ version.classification }} {{ naming.meaning(version.classification) }}</span
+              >
             </div>
-            <div class="quiet">{{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt) }}</div>
+            <div class="quiet">
+              {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt) }}
+            </div>
             <div v-if="version.description">{{ version.description }}</div>
             <div :class="PREPARATION_SIGNS[version.preparation]">{{ version.preparation }}</div>
             <p v-if="version.preparationNote" class="note">
-              {{ version.preparationNote }} <button v-if="version.preparation === 'failed'" class="button-link" @click="tryAgain(version.id)">Try again</button>
+              {{ version.preparationNote }}
+              <button v-if="version.preparation === 'failed'" class="button-link" @click="tryAgain(version.id)">
+                Try again
+              </button>
             </p>
           </div>
           <PersonBadge :person="version.deliveredBy" named />
-          <a :href="fileOf(version.id)" download :aria-label="`Download version ${version.number}`"><Download :size="16" /></a>
+          <a :href="fileOf(version.id)" download :aria-label="`Download version ${version.number}`"
+            ><Download :size="16"
+          /></a>
         </li>
       </ol>
       <h2>History</h2>

@@ -2,8 +2,8 @@
 import { checkName } from '@kindred/core/naming/convention';
 import { listContainers, repairName, type Container } from '@kindred/contract/register/register';
 import { useQuery } from '@pinia/colada';
-import { reactive } from 'vue';
-import { useKin } from '../frame/kin.ts';
+import { computed, reactive } from 'vue';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import NameVerdict from '../naming/NameVerdict.vue';
 import { useNaming } from '../naming/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -21,10 +21,18 @@ const { data, refetch } = useQuery({
   key: () => [project.projectId, 'container', 'intake'],
   query: () => call(listContainers, { params: project.params, query: { intake: true, limit: 200 } }),
 });
-const verdict = (container: Container) => (naming.naming ? checkName(naming.naming.convention, codes[container.id] ?? container.code) : null);
+const waiting = computed(() => data.value?.items);
+useFirstAsKin('container', waiting);
+const verdict = (container: Container) =>
+  naming.naming ? checkName(naming.naming.convention, codes[container.id] ?? container.code) : null;
 
 async function repair(container: Container): Promise<void> {
-  const done = await attempt(() => call(repairName, { params: { ...project.params, containerId: container.id }, body: { code: codes[container.id]! } }));
+  const done = await attempt(() =>
+    call(repairName, {
+      params: { ...project.params, containerId: container.id },
+      body: { code: codes[container.id]! },
+    }),
+  );
   if (!done) return;
   sayDone(`${codes[container.id]} is in the register.`);
   await refetch();
@@ -35,9 +43,14 @@ async function repair(container: Container): Promise<void> {
   <div class="page">
     <div class="page-head">
       <h1>Intake</h1>
-      <span class="quiet">Files whose names do not conform wait here, seen only by whoever delivered them and those who manage the register.</span>
+      <span class="quiet"
+        >Files whose names do not conform wait here, seen only by whoever delivered them and those who manage the
+        register.</span
+      >
     </div>
-    <EmptyPlace v-if="data && !data.items.length" title="Nobody waits here">Every name conforms. Files with other names come here, to be repaired.</EmptyPlace>
+    <EmptyPlace v-if="data && !data.items.length" title="Nobody waits here"
+      >Every name conforms. Files with other names come here, to be repaired.</EmptyPlace
+    >
     <table v-else class="plain-table">
       <thead>
         <tr>
@@ -48,7 +61,11 @@ async function repair(container: Container): Promise<void> {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="container in data?.items" :key="container.id" @click="kin.select({ type: 'container', id: container.id })">
+        <tr
+          v-for="container in data?.items"
+          :key="container.id"
+          @click="kin.select({ type: 'container', id: container.id })"
+        >
           <td>
             <b class="mono">{{ container.fileName }}</b><br /><span class="quiet">{{ container.title }}</span>
           </td>
@@ -56,11 +73,24 @@ async function repair(container: Container): Promise<void> {
             {{ container.deliveredBy }}<br /><span class="quiet">{{ time.moment(container.deliveredAt) }}</span>
           </td>
           <td>
-            <el-input :model-value="codes[container.id] ?? container.code" class="mono" size="small" :aria-label="`New code for ${container.code}`" @update:model-value="codes[container.id] = $event" />
+            <el-input
+              :model-value="codes[container.id] ?? container.code"
+              class="mono"
+              size="small"
+              :aria-label="`New code for ${container.code}`"
+              @update:model-value="codes[container.id] = $event"
+            />
             <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
           </td>
           <td class="right">
-            <el-button v-if="project.may('register', 'manage')" type="primary" size="small" :disabled="!codes[container.id] || !verdict(container)?.ok" @click="repair(container)">To the register</el-button>
+            <el-button
+              v-if="project.may('register', 'manage')"
+              type="primary"
+              size="small"
+              :disabled="!codes[container.id] || !verdict(container)?.ok"
+              @click="repair(container)"
+              >To the register</el-button
+            >
           </td>
         </tr>
       </tbody>

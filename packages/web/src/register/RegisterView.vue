@@ -1,5 +1,11 @@
 <script setup lang="ts">
-import { CONTAINER_SORTS, downloadProduct, listContainers, listFolders, type Container } from '@kindred/contract/register/register';
+import {
+  CONTAINER_SORTS,
+  downloadProduct,
+  listContainers,
+  listFolders,
+  type Container,
+} from '@kindred/contract/register/register';
 import { decodeName } from '@kindred/core/naming/convention';
 import { CONTAINER_STATES } from '@kindred/core/register/states';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
@@ -9,7 +15,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import { useNaming } from '../naming/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { addressOf, call } from '../platform/api.ts';
@@ -41,21 +47,34 @@ const filters = computed(() => ({
   ...(query('kind') && { kind: query('kind') as Container['kind'] }),
   ...(query('state') && { state: query('state') as Container['state'] }),
   ...(query('status') && { status: query('status') }),
-  sort: ((CONTAINER_SORTS as readonly string[]).includes(query('sort')) ? query('sort') : 'code') as (typeof CONTAINER_SORTS)[number],
+  sort: ((CONTAINER_SORTS as readonly string[]).includes(query('sort'))
+    ? query('sort')
+    : 'code') as (typeof CONTAINER_SORTS)[number],
   descending: query('down') === '1',
 }));
-const { data: folders } = useQuery({ key: () => [project.projectId, 'container', 'folders'], query: () => call(listFolders, { params: project.params }) });
+const { data: folders } = useQuery({
+  key: () => [project.projectId, 'container', 'folders'],
+  query: () => call(listFolders, { params: project.params }),
+});
 const {
   items: containers,
   loaded,
   more,
 } = usePages(
   () => [project.projectId, 'container', 'register', filters.value],
-  (after) => call(listContainers, { params: project.params, query: { ...filters.value, limit: 100, ...(after && { after }) } }),
+  (after) =>
+    call(listContainers, { params: project.params, query: { ...filters.value, limit: 100, ...(after && { after }) } }),
 );
 
 const body = ref<HTMLElement | null>(null);
-const rows = useVirtualizer(computed(() => ({ count: containers.value.length, getScrollElement: () => body.value, estimateSize: () => 44, overscan: 12 })));
+const rows = useVirtualizer(
+  computed(() => ({
+    count: containers.value.length,
+    getScrollElement: () => body.value,
+    estimateSize: () => 44,
+    overscan: 12,
+  })),
+);
 watch(
   () => rows.value.getVirtualItems().at(-1)?.index,
   (last) => {
@@ -66,7 +85,7 @@ watch(
 const COLUMNS = [
   { word: 'Code', sort: 'code' },
   { word: 'Title', sort: 'title' },
-  { word: 'V', sort: '' },
+  { word: 'Version', sort: '' },
   { word: 'Rev', sort: 'revision' },
   { word: 'Status', sort: 'status' },
   { word: 'State', sort: '' },
@@ -79,24 +98,52 @@ function sortBy(sort: string): void {
   void set({ sort, down: again && !filters.value.descending ? '1' : undefined });
 }
 
-const teamOf = computed(() => new Map((folders.value ?? []).filter(({ teamId, parentId }) => teamId && !parentId).map(({ teamId, name }) => [teamId, name])));
-const decoded = (code: string): string => (naming.naming ? decodeName(naming.naming.convention, code).filter(({ meaning }) => meaning).map(({ field, code: part, meaning }) => `${field} ${part}: ${meaning}`).join('\n') : '');
-const thumbnail = (container: Container): string => addressOf(downloadProduct, { projectId: project.projectId, versionId: container.versionId, product: 'thumbnail' });
+const teamOf = computed(
+  () =>
+    new Map(
+      (folders.value ?? [])
+        .filter(({ teamId, parentId }) => teamId && !parentId)
+        .map(({ teamId, name }) => [teamId, name]),
+    ),
+);
+const decoded = (code: string): string =>
+  naming.naming
+    ? decodeName(naming.naming.convention, code)
+        .filter(({ meaning }) => meaning)
+        .map(({ field, code: part, meaning }) => `${field} ${part}: ${meaning}`)
+        .join('\n')
+    : '';
+const thumbnail = (container: Container): string =>
+  addressOf(downloadProduct, { projectId: project.projectId, versionId: container.versionId, product: 'thumbnail' });
 const chosen = ref(new Set<string>());
-const chosenModels = computed(() => containers.value.filter(({ id, kind, preparation }) => chosen.value.has(id) && kind === 'model' && preparation === 'ready'));
-const chosenVersions = computed(() => containers.value.filter(({ id }) => chosen.value.has(id)).map(({ versionId }) => versionId));
+const chosenModels = computed(() =>
+  containers.value.filter(
+    ({ id, kind, preparation }) => chosen.value.has(id) && kind === 'model' && preparation === 'ready',
+  ),
+);
+const chosenVersions = computed(() =>
+  containers.value.filter(({ id }) => chosen.value.has(id)).map(({ versionId }) => versionId),
+);
 
 function select(container: Container): void {
   kin.select({ type: 'container', id: container.id });
 }
+useFirstAsKin('container', containers);
 function tick(container: Container): void {
   const next = new Set(chosen.value);
   if (!next.delete(container.id)) next.add(container.id);
   chosen.value = next;
 }
-const openModels = () => router.push({ name: 'scene', params: project.params, query: { models: chosenModels.value.map(({ versionId }) => versionId).join(',') } });
-const sendChosen = () => router.push({ name: 'transmittals', params: project.params, query: { send: chosenVersions.value.join(',') } });
-const reviewChosen = () => router.push({ name: 'reviews', params: project.params, query: { start: chosenVersions.value.join(',') } });
+const openModels = () =>
+  router.push({
+    name: 'scene',
+    params: project.params,
+    query: { models: chosenModels.value.map(({ versionId }) => versionId).join(',') },
+  });
+const sendChosen = () =>
+  router.push({ name: 'transmittals', params: project.params, query: { send: chosenVersions.value.join(',') } });
+const reviewChosen = () =>
+  router.push({ name: 'reviews', params: project.params, query: { start: chosenVersions.value.join(',') } });
 
 const over = ref(false);
 const input = ref<HTMLInputElement>();
@@ -113,37 +160,109 @@ function take(files: FileList | null | undefined): void {
 </script>
 
 <template>
-  <div class="register" @dragover.prevent="over = project.may('register', 'add')" @drop.prevent="take($event.dataTransfer?.files)" @dragleave.self="over = false">
+  <div
+    class="register"
+    @dragover.prevent="over = project.may('register', 'add')"
+    @drop.prevent="take($event.dataTransfer?.files)"
+    @dragleave.self="over = false"
+  >
     <div class="body">
       <nav class="folders" aria-label="Folders">
-        <button :class="{ here: !query('folder') }" @click="set({ folder: undefined })"><Boxes :size="15" :stroke-width="1.5" /> Whole register</button>
-        <button v-for="folder in folders" :key="folder.id" :class="{ here: query('folder') === folder.id }" :style="{ paddingLeft: `${12 + (folder.parentId ? 20 : 0)}px` }" @click="set({ folder: folder.id })">
-          <component :is="query('folder') === folder.id ? FolderOpen : FolderClosed" :size="15" :stroke-width="1.5" /> <span class="spread">{{ folder.name }}</span>
+        <button :class="{ here: !query('folder') }" @click="set({ folder: undefined })">
+          <Boxes :size="15" :stroke-width="1.5" /> Whole register
+        </button>
+        <button
+          v-for="folder in folders"
+          :key="folder.id"
+          :class="{ here: query('folder') === folder.id }"
+          :style="{ paddingLeft: `${12 + (folder.parentId ? 20 : 0)}px` }"
+          @click="set({ folder: folder.id })"
+        >
+          <component :is="query('folder') === folder.id ? FolderOpen : FolderClosed" :size="15" :stroke-width="1.5" />
+          <span class="spread">{{ folder.name }}</span>
           <span v-if="folder.containers" class="mono quiet">{{ folder.containers }}</span>
         </button>
       </nav>
       <section class="list">
         <div class="tools row">
-          <el-input v-model="typed" placeholder="Search code, title, description" clearable style="width: 230px" aria-label="Search the register" />
-          <el-select :model-value="query('kind')" clearable placeholder="Kind" style="width: 104px" aria-label="Kind" @update:model-value="set({ kind: $event || undefined })"><el-option v-for="kind in FILE_KINDS" :key="kind" :value="kind" :label="kind" /></el-select>
-          <el-select :model-value="query('state')" clearable placeholder="State" style="width: 134px" aria-label="State" @update:model-value="set({ state: $event || undefined })"><el-option v-for="state in CONTAINER_STATES" :key="state" :value="state" :label="state" /></el-select>
-          <el-select :model-value="query('status')" clearable placeholder="Status" style="width: 96px" aria-label="Status" @update:model-value="set({ status: $event || undefined })"
-            ><el-option v-for="code in naming.naming?.statuses" :key="code.code" :value="code.code" :label="code.code"><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option></el-select
+          <el-input
+            v-model="typed"
+            placeholder="Search code, title, description"
+            clearable
+            style="width: 230px"
+            aria-label="Search the register"
+          />
+          <el-select
+            :model-value="query('kind')"
+            clearable
+            placeholder="Kind"
+            style="width: 104px"
+            aria-label="Kind"
+            @update:model-value="set({ kind: $event || undefined })"
+            ><el-option v-for="kind in FILE_KINDS" :key="kind" :value="kind" :label="kind"
+          /></el-select>
+          <el-select
+            :model-value="query('state')"
+            clearable
+            placeholder="State"
+            style="width: 134px"
+            aria-label="State"
+            @update:model-value="set({ state: $event || undefined })"
+            ><el-option v-for="state in CONTAINER_STATES" :key="state" :value="state" :label="state"
+          /></el-select>
+          <el-select
+            :model-value="query('status')"
+            clearable
+            placeholder="Status"
+            style="width: 96px"
+            aria-label="Status"
+            @update:model-value="set({ status: $event || undefined })"
+            ><el-option v-for="code in naming.naming?.statuses" :key="code.code" :value="code.code" :label="code.code"
+              ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
+            ></el-select
           >
           <span class="spread" />
           <template v-if="chosen.size">
             <span class="quiet">{{ chosen.size }} chosen</span>
-            <el-button v-if="chosenModels.length" @click="openModels">Open {{ chosenModels.length }} in the scene</el-button>
+            <el-button v-if="chosenModels.length" @click="openModels"
+              >Open {{ chosenModels.length }} in the scene</el-button
+            >
             <el-button v-if="project.may('review', 'add')" @click="reviewChosen">Review</el-button>
             <el-button v-if="project.may('transmittal', 'add')" @click="sendChosen">Send</el-button>
           </template>
-          <el-button v-if="project.may('register', 'add')" type="primary" @click="input?.click()"><Upload :size="15" style="margin-right: 5px" /> Deliver files</el-button>
-          <input ref="input" type="file" multiple hidden data-test="files" @change="take(($event.target as HTMLInputElement).files)" />
+          <el-button v-if="project.may('register', 'add')" type="primary" @click="input?.click()"
+            ><Upload :size="15" style="margin-right: 5px" /> Deliver files</el-button
+          >
+          <input
+            ref="input"
+            type="file"
+            multiple
+            hidden
+            data-test="files"
+            @change="take(($event.target as HTMLInputElement).files)"
+          />
         </div>
         <div ref="body" class="table" role="table" aria-label="Register">
           <div class="line head" role="row">
             <span></span><span></span>
-            <button v-for="column in COLUMNS" :key="column.word" role="columnheader" :class="{ sorted: column.sort === filters.sort }" @click="sortBy(column.sort)">
+            <span class="row"
+              ><button
+                v-for="column in COLUMNS.slice(0, 2)"
+                :key="column.word"
+                role="columnheader"
+                :class="{ sorted: column.sort === filters.sort }"
+                @click="sortBy(column.sort)"
+              >
+                {{ column.word }} <ArrowDownUp v-if="column.sort === filters.sort" :size="11" /></button
+            ></span>
+            <span></span>
+            <button
+              v-for="column in COLUMNS.slice(2)"
+              :key="column.word"
+              role="columnheader"
+              :class="{ sorted: column.sort === filters.sort }"
+              @click="sortBy(column.sort)"
+            >
               {{ column.word }} <ArrowDownUp v-if="column.sort && column.sort === filters.sort" :size="11" />
             </button>
           </div>
@@ -161,24 +280,58 @@ function take(files: FileList | null | undefined): void {
                 @keydown.enter="router.push(openingOf(container, project.projectId))"
                 @dblclick="router.push(openingOf(container, project.projectId))"
               >
-                <input type="checkbox" :checked="chosen.has(container.id)" :aria-label="`Choose ${container.code}`" @click.stop="tick(container)" />
-                <span class="thumb"><img v-if="container.preparation === 'ready' && container.kind !== 'document'" :src="thumbnail(container)" alt="" loading="lazy" /></span>
-                <RouterLink class="mono code" :to="openingOf(container, project.projectId)" :title="decoded(container.code)" @click.stop="select(container)">{{ container.code }}</RouterLink>
-                <span class="title" :title="container.title">
-                  {{ container.title || container.fileName }}
-                  <small v-if="container.preparation !== 'ready'" :class="PREPARATION_SIGNS[container.preparation]" :title="container.preparationNote">{{ container.preparation }}</small>
+                <input
+                  type="checkbox"
+                  :checked="chosen.has(container.id)"
+                  :aria-label="`Choose ${container.code}`"
+                  @click.stop="tick(container)"
+                />
+                <span class="thumb"
+                  ><img
+                    v-if="container.preparation === 'ready' && container.kind !== 'document'"
+                    :src="thumbnail(container)"
+                    alt=""
+                /></span>
+                <span class="name">
+                  <RouterLink
+                    class="title"
+                    :to="openingOf(container, project.projectId)"
+                    @click.stop="select(container)"
+                    >{{ container.title || container.fileName }}</RouterLink
+                  >
+                  <span class="mono code" :title="decoded(container.code)">{{ container.code }}</span>
                 </span>
+                <small
+                  v-if="container.preparation !== 'ready'"
+                  :class="PREPARATION_SIGNS[container.preparation]"
+                  :title="container.preparationNote"
+                  >{{ container.preparation }}</small><span v-else />
                 <span class="mono">{{ container.versionNumber }}</span>
                 <span class="mono">{{ container.revision }}</span>
-                <span :title="naming.meaning(container.status)"><span class="mono">{{ container.status }}</span></span>
+                <span :title="naming.meaning(container.status)"
+                  ><span class="mono">{{ container.status }}</span></span
+                >
                 <span :class="STATE_SIGNS[container.state]">{{ container.state }}</span>
-                <span class="quiet title">{{ teamOf.get(container.teamId) }}</span>
-                <RouterLink class="when mono" :to="{ name: 'container', params: { projectId: project.projectId, containerId: container.id } }" :title="`${container.deliveredBy}: lineage`" @click.stop>{{ time.short(container.deliveredAt) }}</RouterLink>
+                <span class="quiet title team">{{ teamOf.get(container.teamId) }}</span>
+                <RouterLink
+                  class="when mono"
+                  :to="{ name: 'container', params: { projectId: project.projectId, containerId: container.id } }"
+                  :title="`${container.deliveredBy}: lineage`"
+                  @click.stop
+                  >{{ time.short(container.deliveredAt) }}</RouterLink
+                >
               </div>
             </template>
           </div>
-          <EmptyPlace v-if="loaded && !containers.length" :title="Object.keys(route.query).length ? 'Nothing fits these filters' : 'The register is empty'" style="margin: 20px">
-            <template v-if="!Object.keys(route.query).length">Models, drawings and documents of the project stand here with every version. Drop files anywhere on this page to deliver the first.</template>
+          <EmptyPlace
+            v-if="loaded && !containers.length"
+            :title="Object.keys(route.query).length ? 'Nothing fits these filters' : 'The register is empty'"
+            style="margin: 20px"
+          >
+            <template v-if="!Object.keys(route.query).length"
+              >Models, drawings and documents of the project stand here with every version. Drop files anywhere on this
+              page to deliver the first.</template
+            >
             <button v-else class="button-link" @click="router.replace({ query: {} })">Show the whole register</button>
           </EmptyPlace>
         </div>
@@ -247,7 +400,7 @@ function take(files: FileList | null | undefined): void {
 }
 .line {
   display: grid;
-  grid-template-columns: 24px 46px minmax(186px, 1.3fr) minmax(120px, 1.6fr) 24px 42px 46px 118px 90px 60px;
+  grid-template-columns: 20px 46px minmax(170px, 1fr) auto 46px 40px 42px 116px 82px 52px;
   gap: 8px;
   align-items: center;
   height: 44px;
@@ -299,8 +452,18 @@ function take(files: FileList | null | undefined): void {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.code {
+.name {
+  display: grid;
+  min-width: 0;
+}
+.name .code {
+  color: var(--graphite);
+  font-size: 11px;
+}
+.name .title {
   color: var(--ink);
+  font-weight: 500;
+  font-size: 13px;
 }
 .when {
   color: var(--graphite);

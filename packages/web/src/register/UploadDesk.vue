@@ -13,10 +13,24 @@ const uploads = useUploads();
 const naming = useNaming();
 const list = ref<HTMLElement | null>(null);
 const rows = useVirtualizer(
-  computed(() => ({ count: uploads.arrivals.length, getScrollElement: () => list.value, estimateSize: () => 74, overscan: 6, getItemKey: (i: number) => uploads.arrivals[i]?.key ?? i })),
+  computed(() => ({
+    count: uploads.arrivals.length,
+    getScrollElement: () => list.value,
+    estimateSize: () => 74,
+    overscan: 6,
+    getItemKey: (i: number) => uploads.arrivals[i]?.key ?? i,
+  })),
 );
-const conforming = computed(() => uploads.arrivals.filter((arrival) => arrival.state === 'arrived' && uploads.verdictOf(arrival)?.ok).length);
-const words: Record<Arrival['state'], string> = { waiting: 'waiting', arriving: 'arriving', arrived: 'arrived', refused: 'not delivered', delivered: 'delivered' };
+const conforming = computed(
+  () => uploads.arrivals.filter((arrival) => arrival.state === 'arrived' && uploads.verdictOf(arrival)?.ok).length,
+);
+const words: Record<Arrival['state'], string> = {
+  waiting: 'waiting',
+  arriving: 'arriving',
+  arrived: 'arrived',
+  refused: 'not delivered',
+  delivered: 'delivered',
+};
 const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((sent / file.size) * 100) : 0);
 </script>
 
@@ -27,11 +41,22 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
       <span class="quiet">{{ uploads.arrived }} arrived, {{ uploads.waiting }} on the way</span>
       <span class="spread" />
       <span class="quiet">to</span>
-      <el-select v-model="uploads.folderId" style="width: 250px" size="small" aria-label="Folder"><el-option v-for="folder in folders" :key="folder.id" :value="folder.id" :label="folder.path" /></el-select>
-      <el-button type="primary" size="small" :disabled="!uploads.arrived || uploads.waiting > 0" :loading="uploads.delivering" @click="uploads.deliverArrived()">
-        Deliver {{ uploads.arrived }} {{ uploads.arrived === 1 ? 'file' : 'files' }}<template v-if="uploads.arrived - conforming">, {{ uploads.arrived - conforming }} to the intake</template>
+      <el-select v-model="uploads.folderId" style="width: 250px" size="small" aria-label="Folder"
+        ><el-option v-for="folder in folders" :key="folder.id" :value="folder.id" :label="folder.path"
+      /></el-select>
+      <el-button
+        type="primary"
+        size="small"
+        :disabled="!uploads.arrived || uploads.waiting > 0"
+        :loading="uploads.delivering"
+        @click="uploads.deliverArrived()"
+      >
+        Deliver {{ uploads.arrived }} {{ uploads.arrived === 1 ? 'file' : 'files'
+        }}<template v-if="uploads.arrived - conforming">, {{ uploads.arrived - conforming }} to the intake</template>
       </el-button>
-      <button class="button-link" aria-label="Fold the desk away" @click="uploads.open = false"><X :size="16" /></button>
+      <button class="button-link" aria-label="Fold the desk away" @click="uploads.open = false">
+        <X :size="16" />
+      </button>
     </header>
     <div ref="list" class="list">
       <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
@@ -46,9 +71,14 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
           <template v-for="arrival in [uploads.arrivals[row.index]!]" :key="arrival.key">
             <div class="progress">
               <span class="mono" :title="arrival.fileName">{{ arrival.fileName }}</span>
-              <el-progress :percentage="arrival.state === 'arrived' ? 100 : percent(arrival)" :show-text="false" :stroke-width="3" />
+              <el-progress
+                :percentage="arrival.state === 'arrived' ? 100 : percent(arrival)"
+                :show-text="false"
+                :stroke-width="3"
+              />
               <small class="quiet"
-                >{{ words[arrival.state] }} · {{ bytes(arrival.file.size) }}<template v-if="arrival.version > 1"> · becomes version {{ arrival.version }}</template></small
+                >{{ words[arrival.state] }} · {{ bytes(arrival.file.size)
+                }}<template v-if="arrival.version > 1"> · becomes version {{ arrival.version }}</template></small
               >
             </div>
             <div class="meta">
@@ -56,13 +86,35 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                 <el-input v-model="arrival.code" size="small" class="mono code" aria-label="Code" />
                 <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
                 <el-select v-model="arrival.status" size="small" style="width: 84px" aria-label="Status"
-                  ><el-option v-for="code in naming.naming?.statuses" :key="code.code" :value="code.code" :label="code.code"
+                  ><el-option
+                    v-for="code in naming.naming?.statuses"
+                    :key="code.code"
+                    :value="code.code"
+                    :label="code.code"
                     ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
                   ></el-select
                 >
-                <el-input v-model="arrival.revision" size="small" style="width: 76px" class="mono" aria-label="Revision" />
-                <button v-if="arrival.state === 'refused' && arrival.file.size" class="button-link" @click="uploads.retry(arrival)">Try again</button>
-                <button class="button-link" :aria-label="`Leave out ${arrival.fileName}`" @click="uploads.remove(arrival)"><X :size="15" /></button>
+                <el-input
+                  v-model="arrival.revision"
+                  size="small"
+                  style="width: 76px"
+                  class="mono"
+                  aria-label="Revision"
+                />
+                <button
+                  v-if="arrival.state === 'refused' && arrival.file.size"
+                  class="button-link"
+                  @click="uploads.retry(arrival)"
+                >
+                  Try again
+                </button>
+                <button
+                  class="button-link"
+                  :aria-label="`Leave out ${arrival.fileName}`"
+                  @click="uploads.remove(arrival)"
+                >
+                  <X :size="15" />
+                </button>
               </div>
               <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
               <NameVerdict v-else-if="uploads.verdictOf(arrival)" :verdict="uploads.verdictOf(arrival)!" />

@@ -43,7 +43,9 @@ export const useUploads = defineStore('uploads', () => {
 
   const naming = useNaming();
   const verdictOf = (arrival: Arrival) => (naming.naming ? checkName(naming.naming.convention, arrival.code) : null);
-  const waiting = computed(() => arrivals.value.filter(({ state }) => state === 'waiting' || state === 'arriving').length);
+  const waiting = computed(
+    () => arrivals.value.filter(({ state }) => state === 'waiting' || state === 'arriving').length,
+  );
   const arrived = computed(() => arrivals.value.filter(({ state }) => state === 'arrived').length);
 
   function add(files: Iterable<File>, project: string, folder: string): void {
@@ -78,9 +80,19 @@ export const useUploads = defineStore('uploads', () => {
   async function propose(keys: number[]): Promise<void> {
     if (keys.length > 60) return;
     for (const arrival of arrivals.value.filter(({ key }) => keys.includes(key))) {
-      const { items } = await call(listContainers, { params: { projectId: projectId.value }, query: { q: arrival.code, limit: 5 } }).catch(() => ({ items: [] }));
+      const { items } = await call(listContainers, {
+        params: { projectId: projectId.value },
+        query: { q: arrival.code, limit: 5 },
+      }).catch(() => ({ items: [] }));
       const known = items.find(({ code }) => code === arrival.code);
-      if (known) Object.assign(arrival, { title: known.title, status: known.status, revision: nextRevision(known.revision), classification: known.classification, version: known.versionNumber + 1 });
+      if (known)
+        Object.assign(arrival, {
+          title: known.title,
+          status: known.status,
+          revision: nextRevision(known.revision),
+          classification: known.classification,
+          version: known.versionNumber + 1,
+        });
     }
   }
 
@@ -155,12 +167,37 @@ export const useUploads = defineStore('uploads', () => {
   }
 
   async function deliverPart(part: Arrival[]): Promise<void> {
-    const files = part.map(({ uploadId, code, title, status, revision, classification }) => ({ uploadId, code: code.trim(), title, status, revision, classification }));
-    const answer = await call(deliver, { params: { projectId: projectId.value }, body: { folderId: folderId.value, files } });
+    const files = part.map(({ uploadId, code, title, status, revision, classification }) => ({
+      uploadId,
+      code: code.trim(),
+      title,
+      status,
+      revision,
+      classification,
+    }));
+    const answer = await call(deliver, {
+      params: { projectId: projectId.value },
+      body: { folderId: folderId.value, files },
+    });
     for (const arrival of part) arrival.state = 'delivered';
     const atIntake = answer.files.filter((file) => file.atIntake).length;
-    sayDone(`${part.length - atIntake} delivered to the register${atIntake ? `, ${atIntake} left at the intake` : ''}. They are being prepared.`);
+    sayDone(
+      `${part.length - atIntake} delivered to the register${atIntake ? `, ${atIntake} left at the intake` : ''}. They are being prepared.`,
+    );
   }
 
-  return { arrivals, open, folderId, projectId, delivering, waiting, arrived, add, retry, remove, verdictOf, deliverArrived };
+  return {
+    arrivals,
+    open,
+    folderId,
+    projectId,
+    delivering,
+    waiting,
+    arrived,
+    add,
+    retry,
+    remove,
+    verdictOf,
+    deliverArrived,
+  };
 });

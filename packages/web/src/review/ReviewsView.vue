@@ -4,7 +4,7 @@ import { Stamp } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
@@ -19,10 +19,19 @@ const kin = useKin();
 const time = useTime();
 const route = useRoute();
 const router = useRouter();
-const { data: reviews } = useQuery({ key: () => [project.projectId, 'review'], query: () => call(listReviews, { params: project.params }) });
-const preset = computed(() => (typeof route.query.start === 'string' ? route.query.start.split(',').filter(Boolean) : []));
+const { data: reviews } = useQuery({
+  key: () => [project.projectId, 'review'],
+  query: () => call(listReviews, { params: project.params }),
+});
+const preset = computed(() =>
+  typeof route.query.start === 'string' ? route.query.start.split(',').filter(Boolean) : [],
+);
 const starting = ref(preset.value.length > 0);
-const mine = (review: Review): boolean => review.reviewers.some(({ step, person, finishedAt }) => step === review.currentStep && person.id === session.me?.id && !finishedAt);
+const mine = (review: Review): boolean =>
+  review.reviewers.some(
+    ({ step, person, finishedAt }) => step === review.currentStep && person.id === session.me?.id && !finishedAt,
+  );
+useFirstAsKin('review', reviews);
 const open = (reviewId: string) => router.push({ name: 'review', params: { ...project.params, reviewId } });
 function close(): void {
   starting.value = false;
@@ -35,9 +44,14 @@ function close(): void {
     <div class="page-head">
       <h1>Reviews</h1>
       <span class="spread" />
-      <el-button v-if="project.may('review', 'add')" type="primary" @click="starting = true"><Stamp :size="15" style="margin-right: 5px" /> Start a review</el-button>
+      <el-button v-if="project.may('review', 'add')" type="primary" @click="starting = true"
+        ><Stamp :size="15" style="margin-right: 5px" /> Start a review</el-button
+      >
     </div>
-    <EmptyPlace v-if="reviews && !reviews.length" title="No review yet">Choose documents in the register and put them on a review route; the answer comes back to whoever delivered them.</EmptyPlace>
+    <EmptyPlace v-if="reviews && !reviews.length" title="No review yet"
+      >Choose documents in the register and put them on a review route; the answer comes back to whoever delivered
+      them.</EmptyPlace
+    >
     <table v-else class="plain-table">
       <thead>
         <tr>
@@ -51,23 +65,45 @@ function close(): void {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="review in reviews" :key="review.id" class="clickable" tabindex="0" @click="open(review.id)" @keydown.enter="open(review.id)" @mouseenter="kin.select({ type: 'review', id: review.id })">
+        <tr
+          v-for="review in reviews"
+          :key="review.id"
+          class="clickable"
+          tabindex="0"
+          @click="open(review.id)"
+          @keydown.enter="open(review.id)"
+          @mouseenter="kin.select({ type: 'review', id: review.id })"
+        >
           <td class="mono right">{{ review.number }}</td>
           <td>
-            <b>{{ review.title }}</b> <span v-if="mine(review)" class="sign needs-you full">your turn</span>
+            <b>{{ review.title }}</b> <span v-if="mine(review)" class="sign needs-you full after">your turn</span>
             <br /><span class="quiet">{{ review.originator.name }}, {{ time.short(review.startedAt) }}</span>
           </td>
           <td>
-            <div v-for="document in review.documents.slice(0, 3)" :key="document.versionId" class="mono">{{ document.code }} <span class="quiet">{{ document.revision }}</span></div>
+            <div v-for="document in review.documents.slice(0, 3)" :key="document.versionId" class="mono">
+              {{ document.code }} <span class="quiet">{{ document.revision }}</span>
+            </div>
             <span v-if="review.documents.length > 3" class="quiet">and {{ review.documents.length - 3 }} more</span>
           </td>
           <td>{{ review.routeName }}</td>
-          <td><PersonBadge v-for="reviewer in review.reviewers.filter(({ step, finishedAt }) => step === review.currentStep && !finishedAt)" :key="reviewer.id" :person="reviewer.person" /></td>
+          <td>
+            <PersonBadge
+              v-for="reviewer in review.reviewers.filter(
+                ({ step, finishedAt }) => step === review.currentStep && !finishedAt,
+              )"
+              :key="reviewer.id"
+              :person="reviewer.person"
+            />
+          </td>
           <td style="white-space: nowrap">
-            <span v-if="review.dueOn" :class="isOverdue(review.dueOn) ? 'sign needs-you' : ''">{{ day(review.dueOn) }}{{ isOverdue(review.dueOn) ? ', overdue' : '' }}</span>
+            <span v-if="review.dueOn" :class="isOverdue(review.dueOn) ? 'sign needs-you' : ''"
+              >{{ day(review.dueOn) }}{{ isOverdue(review.dueOn) ? ', overdue' : '' }}</span
+            >
           </td>
           <td>
-            <span v-if="review.code" class="sign formal full"><b class="mono">{{ review.code }}</b> {{ review.codeMeaning }}</span><span v-else class="quiet">{{ review.status }}</span>
+            <span v-if="review.code" class="sign formal full"
+              ><b class="mono">{{ review.code }}</b> {{ review.codeMeaning }}</span
+            ><span v-else class="quiet">{{ review.status }}</span>
           </td>
         </tr>
       </tbody>

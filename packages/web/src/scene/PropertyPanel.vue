@@ -9,7 +9,10 @@ import { computed } from 'vue';
 const props = defineProps<{ projectId: string; element: ElementRef; model: LoadedModel; others: number }>();
 const { data: sets } = useQuery({
   key: () => [props.projectId, 'properties', props.element.model, props.element.row],
-  query: () => call(showElementProperties, { params: { projectId: props.projectId, versionId: props.element.model, row: props.element.row } }),
+  query: () =>
+    call(showElementProperties, {
+      params: { projectId: props.projectId, versionId: props.element.model, row: props.element.row },
+    }),
 });
 const about = computed(() => {
   const { table } = props.model;
@@ -43,7 +46,9 @@ const shown = (value: unknown): string => {
       <dl>
         <template v-for="property in set.properties" :key="property.name"
           ><dt>{{ property.name }}</dt>
-          <dd :class="{ mono: typeof property.value === 'number' }">{{ shown(property.value) }} {{ property.unit ?? '' }}</dd></template
+          <dd :class="{ mono: typeof property.value === 'number' }">
+            {{ shown(property.value) }} {{ property.unit ?? '' }}
+          </dd></template
         >
       </dl>
     </template>

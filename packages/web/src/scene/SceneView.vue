@@ -39,11 +39,18 @@ const { data: offered } = useQuery({
 });
 const ready = computed(() => (offered.value?.items ?? []).filter(({ preparation }) => preparation === 'ready'));
 const wanted = computed(() => query('models').split(',').filter(Boolean));
-const titleOf = (versionId: string): string => ready.value.find((item) => item.versionId === versionId)?.title || 'Model';
-const newer = computed(() => models.value.length > 0 && wanted.value.some((id) => offered.value && !offered.value.items.some(({ versionId }) => versionId === id)));
+const titleOf = (versionId: string): string =>
+  ready.value.find((item) => item.versionId === versionId)?.title || 'Model';
+const newer = computed(
+  () =>
+    models.value.length > 0 &&
+    wanted.value.some((id) => offered.value && !offered.value.items.some(({ versionId }) => versionId === id)),
+);
 
 function toggle(container: Container): void {
-  const ids = wanted.value.includes(container.versionId) ? wanted.value.filter((id) => id !== container.versionId) : [...wanted.value, container.versionId];
+  const ids = wanted.value.includes(container.versionId)
+    ? wanted.value.filter((id) => id !== container.versionId)
+    : [...wanted.value, container.versionId];
   void router.replace({ query: { ...route.query, models: ids.join(',') || undefined, viewpoint: undefined } });
 }
 
@@ -51,7 +58,8 @@ onMounted(() => {
   try {
     engine.value = new SceneEngine(canvas.value!);
   } catch {
-    problem.value = 'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
+    problem.value =
+      'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
     return;
   }
   engine.value.onDrawn = () => void (stats.value = engine.value!.stats());
@@ -66,8 +74,11 @@ let turn = 0;
 async function follow(): Promise<void> {
   const mine = ++turn;
   const viewpointId = query('viewpoint');
-  const state = viewpointId ? await call(showViewpoint, { params: { ...project.params, viewpointId } }).catch(() => null) : null;
-  if (viewpointId && !state) problem.value = 'This viewpoint does not exist, or shows models that are not shared with you.';
+  const state = viewpointId
+    ? await call(showViewpoint, { params: { ...project.params, viewpointId } }).catch(() => null)
+    : null;
+  if (viewpointId && !state)
+    problem.value = 'This viewpoint does not exist, or shows models that are not shared with you.';
   const ids = wanted.value.length ? wanted.value : (state?.versionIds ?? []);
   const first = models.value.length === 0;
   await load(ids);
@@ -80,13 +91,29 @@ async function follow(): Promise<void> {
   }
   if (first && models.value.length) {
     const camera = query('camera').split(',').map(Number);
-    if (camera.length === 6 && camera.every(Number.isFinite)) apply({ camera: { position: camera.slice(0, 3) as Triple, target: camera.slice(3) as Triple, fieldOfView: 50 }, sections: [], hidden: [], isolated: null, selection: [] }, false);
+    if (camera.length === 6 && camera.every(Number.isFinite))
+      apply(
+        {
+          camera: { position: camera.slice(0, 3) as Triple, target: camera.slice(3) as Triple, fieldOfView: 50 },
+          sections: [],
+          hidden: [],
+          isolated: null,
+          selection: [],
+        },
+        false,
+      );
     else engine.value.home();
   }
 }
 type Triple = [number, number, number];
 let shownViewpoint = '';
-async function load(ids: string[]): Promise<void> {
+/** One load after the other: two answers for the same model would draw it twice. */
+let loads = Promise.resolve();
+function load(ids: string[]): Promise<void> {
+  loads = loads.then(() => loadNow([...new Set(ids)]));
+  return loads;
+}
+async function loadNow(ids: string[]): Promise<void> {
   for (const model of models.value) if (!ids.includes(model.versionId)) engine.value?.removeModel(model.versionId);
   models.value = models.value.filter(({ versionId }) => ids.includes(versionId));
   for (const id of ids) {
@@ -108,7 +135,10 @@ const writeView = useDebounceFn(() => {
   if (!models.value.length || !engine.value) return;
   const { position, target } = engine.value.view().camera;
   const camera = [...position, ...target].map((value) => value.toFixed(2)).join(',');
-  if (camera !== query('camera')) void router.replace({ query: { ...route.query, models: models.value.map(({ versionId }) => versionId).join(','), camera } });
+  if (camera !== query('camera'))
+    void router.replace({
+      query: { ...route.query, models: models.value.map(({ versionId }) => versionId).join(','), camera },
+    });
 }, 400);
 
 /** Elements: selection and visibility, each kept as “version#row”. */
@@ -117,7 +147,8 @@ const hidden = reactive(new Set<string>());
 const isolated = shallowRef<Set<string> | null>(null);
 const keyOf = ({ model, row }: ElementRef): string => `${model}#${row}`;
 const refOf = (key: string): ElementRef => ({ model: key.split('#')[0]!, row: Number(key.split('#')[1]) });
-const everything = (): ElementRef[] => models.value.flatMap(({ versionId, table }) => table.globalId.map((_, row) => ({ model: versionId, row })));
+const everything = (): ElementRef[] =>
+  models.value.flatMap(({ versionId, table }) => table.globalId.map((_, row) => ({ model: versionId, row })));
 
 function select(refs: ElementRef[], add = false): void {
   const next = new Map((add ? selection.value : []).map((ref) => [keyOf(ref), ref]));
@@ -152,9 +183,15 @@ function toggleNode(node: TreeNode): void {
   for (const ref of refs) anyShown ? hidden.add(keyOf(ref)) : hidden.delete(keyOf(ref));
   showAsWanted(refs);
 }
-const nodeHidden = (node: TreeNode): boolean => (node.row !== undefined ? hidden.has(keyOf({ model: node.versionId, row: node.row })) : (node.children ?? []).every(nodeHidden));
+const nodeHidden = (node: TreeNode): boolean =>
+  node.row !== undefined
+    ? hidden.has(keyOf({ model: node.versionId, row: node.row }))
+    : (node.children ?? []).every(nodeHidden);
 
 let pressed: { x: number; y: number } | undefined;
+function onDown({ clientX: x, clientY: y }: PointerEvent): void {
+  pressed = { x, y };
+}
 function onUp(event: PointerEvent): void {
   if (!pressed || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4 || event.button !== 0) return;
   const { left, top } = canvas.value!.getBoundingClientRect();
@@ -164,7 +201,9 @@ function onUp(event: PointerEvent): void {
 
 /** Section. */
 const section = ref<Section | null>(null);
-const range = computed(() => (section.value && models.value.length ? engine.value!.rangeOf(section.value.axis) : [0, 1]));
+const range = computed(() =>
+  section.value && models.value.length ? engine.value!.rangeOf(section.value.axis) : [0, 1],
+);
 function cut(axis: Section['axis'] | null): void {
   if (!axis || !engine.value) section.value = null;
   else {
@@ -180,10 +219,19 @@ function idsOf(keys: Iterable<string>): string[] {
   return [...keys].map(refOf).flatMap(({ model, row }) => tables.get(model)?.globalId[row] ?? []);
 }
 function current(): ViewpointState {
-  return { ...engine.value!.view(), hidden: idsOf(hidden), isolated: isolated.value ? idsOf(isolated.value) : null, selection: idsOf(selection.value.map(keyOf)) };
+  return {
+    ...engine.value!.view(),
+    hidden: idsOf(hidden),
+    isolated: isolated.value ? idsOf(isolated.value) : null,
+    selection: idsOf(selection.value.map(keyOf)),
+  };
 }
 function apply(state: ViewpointState, moving: boolean): void {
-  const byId = new Map(models.value.flatMap(({ versionId, table }) => table.globalId.map((id, row): [string, ElementRef] => [id, { model: versionId, row }])));
+  const byId = new Map(
+    models.value.flatMap(({ versionId, table }) =>
+      table.globalId.map((id, row): [string, ElementRef] => [id, { model: versionId, row }]),
+    ),
+  );
   const refs = (ids: string[]): ElementRef[] => ids.flatMap((id) => byId.get(id) ?? []);
   hidden.clear();
   for (const ref of refs(state.hidden)) hidden.add(keyOf(ref));
@@ -193,12 +241,25 @@ function apply(state: ViewpointState, moving: boolean): void {
   section.value = engine.value!.setView(state, moving);
 }
 async function saveViewpoint(name: string): Promise<string> {
-  const saved = await call(addViewpoint, { params: project.params, body: { name: name.slice(0, 120), state: current(), versionIds: models.value.map(({ versionId }) => versionId), picture: engine.value!.picture() } });
+  const saved = await call(addViewpoint, {
+    params: project.params,
+    body: {
+      name: name.slice(0, 120),
+      state: current(),
+      versionIds: models.value.map(({ versionId }) => versionId),
+      picture: engine.value!.picture(),
+    },
+  });
   await cache.invalidateQueries({ key: [project.projectId, 'viewpoint'] });
   return saved.id;
 }
 async function askAndSave(): Promise<void> {
-  const answer = await ElMessageBox.prompt('Name of the viewpoint', 'Save viewpoint', { confirmButtonText: 'Save', cancelButtonText: 'Leave it', inputPattern: /\S/, inputErrorMessage: 'It needs a name.' }).catch(() => null);
+  const answer = await ElMessageBox.prompt('Name of the viewpoint', 'Save viewpoint', {
+    confirmButtonText: 'Save',
+    cancelButtonText: 'Leave it',
+    inputPattern: /\S/,
+    inputErrorMessage: 'It needs a name.',
+  }).catch(() => null);
   if (!answer) return;
   if (await attempt(() => saveViewpoint(answer.value))) sayDone('Saved. It stands under Viewpoints.');
 }
@@ -222,7 +283,14 @@ const onNode = (node: unknown, _inner: unknown, event: MouseEvent): void => {
 const chosenModel = computed(() => models.value.find(({ versionId }) => versionId === selection.value[0]?.model));
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.ctrlKey || event.metaKey || /^(?:INPUT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
-  const acts: Record<string, () => void> = { h: () => engine.value?.home(), e: () => engine.value?.showElement(selection.value), x: () => hide(selection.value), i: () => isolate(selection.value), a: showAll, Escape: () => select([]) };
+  const acts: Record<string, () => void> = {
+    h: () => engine.value?.home(),
+    e: () => engine.value?.showElement(selection.value),
+    x: () => hide(selection.value),
+    i: () => isolate(selection.value),
+    a: showAll,
+    Escape: () => select([]),
+  };
   acts[event.key]?.();
 });
 </script>
@@ -232,20 +300,52 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <aside class="left">
       <h2>Models</h2>
       <label v-for="container in ready" :key="container.id" class="model">
-        <input type="checkbox" :checked="wanted.includes(container.versionId) || models.some(({ versionId }) => versionId === container.versionId)" @change="toggle(container)" />
+        <input
+          type="checkbox"
+          :checked="
+            wanted.includes(container.versionId) || models.some(({ versionId }) => versionId === container.versionId)
+          "
+          @change="toggle(container)"
+        />
         <span>{{ container.title || container.code }}</span> <span class="mono quiet">{{ container.revision }}</span>
       </label>
-      <p v-if="newer" class="sign caution" style="white-space: normal">A newer version has arrived: tick it to load it.</p>
+      <p v-if="newer" class="sign caution" style="white-space: normal">
+        A newer version has arrived: tick it to load it.
+      </p>
       <template v-if="models.length">
         <h2 style="margin-top: 12px">Elements</h2>
-        <el-input v-model="typed" size="small" placeholder="Name, class, type or GlobalId" clearable aria-label="Search elements" />
+        <el-input
+          v-model="typed"
+          size="small"
+          placeholder="Name, class, type or GlobalId"
+          clearable
+          aria-label="Search elements"
+        />
         <div ref="listBox" class="tree">
-          <el-tree-v2 :data="tree" :props="{ value: 'key', label: 'label', children: 'children' }" :height="listHeight" :item-size="24" :indent="12" :default-expanded-keys="tree.map(({ key }) => key)" @node-click="onNode">
+          <el-tree-v2
+            :data="tree"
+            :props="{ value: 'key', label: 'label', children: 'children' }"
+            :height="listHeight"
+            :item-size="24"
+            :indent="12"
+            :default-expanded-keys="tree.map(({ key }) => key)"
+            @node-click="onNode"
+          >
             <template #default="{ data: node }">
-              <span class="node" :class="{ gone: nodeHidden(node), on: node.row !== undefined && selection.some(({ model, row }) => model === node.versionId && row === node.row) }">
+              <span
+                class="node"
+                :class="{
+                  gone: nodeHidden(node),
+                  on:
+                    node.row !== undefined &&
+                    selection.some(({ model, row }) => model === node.versionId && row === node.row),
+                }"
+              >
                 <span class="label" :title="node.label">{{ node.label }}</span>
                 <small v-if="node.children" class="mono quiet">{{ node.count }}</small>
-                <button :aria-label="`Show or hide ${node.label}`" @click.stop="toggleNode(node)"><component :is="nodeHidden(node) ? EyeOff : Eye" :size="13" :stroke-width="1.5" /></button>
+                <button :aria-label="`Show or hide ${node.label}`" @click.stop="toggleNode(node)">
+                  <component :is="nodeHidden(node) ? EyeOff : Eye" :size="13" :stroke-width="1.5" />
+                </button>
               </span>
             </template>
           </el-tree-v2>
@@ -254,13 +354,31 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </aside>
     <section class="middle">
       <div ref="box" class="stage">
-        <canvas ref="canvas" aria-label="Scene" @pointerdown="pressed = { x: $event.clientX, y: $event.clientY }" @pointerup="onUp" @contextmenu.prevent />
-        <EmptyPlace v-if="!models.length && !loading && !problem" title="Choose models on the left" class="over">They are drawn together, each in its own place.</EmptyPlace>
+        <canvas
+          ref="canvas"
+          aria-label="Scene"
+          @pointerdown="onDown"
+          @pointerup="onUp"
+          @contextmenu.prevent
+        />
+        <EmptyPlace v-if="!models.length && !loading && !problem" title="Choose models on the left" class="over"
+          >They are drawn together, each in its own place.</EmptyPlace
+        >
         <p v-if="loading" class="over plain">{{ loading }}</p>
-        <EmptyPlace v-if="problem" :title="problem" class="over"><button class="button-link" @click="problem = ''">Go on</button></EmptyPlace>
+        <EmptyPlace v-if="problem" :title="problem" class="over"
+          ><button class="button-link" @click="problem = ''">Go on</button></EmptyPlace
+        >
         <div v-if="section" class="cutter">
           <b>Section {{ section.axis.toUpperCase() }}</b>
-          <el-slider v-model="section.at" :min="range[0]" :max="range[1]" :step="0.05" :show-tooltip="false" style="width: 220px" aria-label="Position of the section" />
+          <el-slider
+            v-model="section.at"
+            :min="range[0]"
+            :max="range[1]"
+            :step="0.05"
+            :show-tooltip="false"
+            style="width: 220px"
+            aria-label="Position of the section"
+          />
           <span class="mono">{{ section.at.toFixed(2) }} m</span>
           <button class="button-link" @click="section.flipped = !section.flipped">Other side</button>
           <button class="button-link" @click="cut(null)">Remove</button>
@@ -271,29 +389,61 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <el-dropdown trigger="click" @command="engine?.lookFrom($event)"
           ><button><Focus :size="16" :stroke-width="1.5" /> Look from</button
           ><template #dropdown
-            ><el-dropdown-menu><el-dropdown-item v-for="from in ['top', 'south', 'east', 'north', 'west']" :key="from" :command="from">{{ from }}</el-dropdown-item></el-dropdown-menu></template
+            ><el-dropdown-menu
+              ><el-dropdown-item
+                v-for="from in ['top', 'south', 'east', 'north', 'west']"
+                :key="from"
+                :command="from"
+                >{{ from }}</el-dropdown-item
+              ></el-dropdown-menu
+            ></template
           ></el-dropdown
         >
         <i />
         <el-dropdown trigger="click" @command="cut($event)"
           ><button :class="{ active: section }"><SquareSplitVertical :size="16" :stroke-width="1.5" /> Section</button
           ><template #dropdown
-            ><el-dropdown-menu><el-dropdown-item command="z">level</el-dropdown-item><el-dropdown-item command="x">across</el-dropdown-item><el-dropdown-item command="y">along</el-dropdown-item></el-dropdown-menu></template
+            ><el-dropdown-menu
+              ><el-dropdown-item command="z">level</el-dropdown-item
+              ><el-dropdown-item command="x">across</el-dropdown-item
+              ><el-dropdown-item command="y">along</el-dropdown-item></el-dropdown-menu
+            ></template
           ></el-dropdown
         >
         <i />
-        <button title="Look closer (E)" :disabled="!selection.length" @click="engine?.showElement(selection)"><Minimize2 :size="16" :stroke-width="1.5" /> Closer</button>
-        <button title="Hide what is selected (X)" :disabled="!selection.length" @click="hide(selection)"><EyeOff :size="16" :stroke-width="1.5" /> Hide</button>
-        <button title="Only what is selected (I)" :disabled="!selection.length" @click="isolate(selection)"><Focus :size="16" :stroke-width="1.5" /> Isolate</button>
-        <button title="Show all (A)" :disabled="!hidden.size && !isolated" @click="showAll"><Eye :size="16" :stroke-width="1.5" /> Show all</button>
+        <button title="Look closer (E)" :disabled="!selection.length" @click="engine?.showElement(selection)">
+          <Minimize2 :size="16" :stroke-width="1.5" /> Closer
+        </button>
+        <button title="Hide what is selected (X)" :disabled="!selection.length" @click="hide(selection)">
+          <EyeOff :size="16" :stroke-width="1.5" /> Hide
+        </button>
+        <button title="Only what is selected (I)" :disabled="!selection.length" @click="isolate(selection)">
+          <Focus :size="16" :stroke-width="1.5" /> Isolate
+        </button>
+        <button title="Show all (A)" :disabled="!hidden.size && !isolated" @click="showAll">
+          <Eye :size="16" :stroke-width="1.5" /> Show all
+        </button>
         <i />
-        <button v-if="project.may('scene', 'add')" :disabled="!models.length" @click="askAndSave"><Camera :size="16" :stroke-width="1.5" /> Save viewpoint</button>
-        <button v-if="project.may('issues', 'add')" :disabled="!models.length" @click="raise"><Flag :size="16" :stroke-width="1.5" /> Raise issue</button>
+        <button v-if="project.may('scene', 'add')" :disabled="!models.length" @click="askAndSave">
+          <Camera :size="16" :stroke-width="1.5" /> Save viewpoint
+        </button>
+        <button v-if="project.may('issues', 'add')" :disabled="!models.length" @click="raise">
+          <Flag :size="16" :stroke-width="1.5" /> Raise issue
+        </button>
         <span class="spread" />
-        <span class="mono quiet stats" data-test="scene-stats">{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws</span>
+        <span class="mono quiet stats" data-test="scene-stats"
+          >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws</span
+        >
       </div>
     </section>
-    <PropertyPanel v-if="selection[0] && chosenModel" class="right" :project-id="project.projectId" :element="selection[0]" :model="chosenModel" :others="selection.length - 1" />
+    <PropertyPanel
+      v-if="selection[0] && chosenModel"
+      class="beside"
+      :project-id="project.projectId"
+      :element="selection[0]"
+      :model="chosenModel"
+      :others="selection.length - 1"
+    />
     <RaiseIssue v-if="raising" :picture="picture" :prepare-viewpoint="saveViewpoint" @close="raising = false" />
   </div>
 </template>
@@ -408,7 +558,7 @@ canvas {
   padding: 3px 8px;
   border-top: 1px solid var(--hairline);
   background: var(--sheet);
-  overflow: hidden;
+  flex-wrap: wrap;
 }
 .strip button {
   display: flex;
@@ -446,8 +596,8 @@ canvas {
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.right {
-  width: 260px;
+.beside {
+  width: 250px;
   border-left: 1px solid var(--hairline);
 }
 </style>

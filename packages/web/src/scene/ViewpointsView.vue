@@ -2,7 +2,7 @@
 import { downloadViewpointPicture, listViewpoints } from '@kindred/contract/scene/scene';
 import { useQuery } from '@pinia/colada';
 import { RouterLink } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { addressOf, call } from '../platform/api.ts';
@@ -12,19 +12,34 @@ import { useProject } from '../portfolio/store.ts';
 const project = useProject();
 const kin = useKin();
 const time = useTime();
-const { data: viewpoints } = useQuery({ key: () => [project.projectId, 'viewpoint'], query: () => call(listViewpoints, { params: project.params }) });
-const picture = (viewpointId: string): string => addressOf(downloadViewpointPicture, { ...project.params, viewpointId });
+const { data: viewpoints } = useQuery({
+  key: () => [project.projectId, 'viewpoint'],
+  query: () => call(listViewpoints, { params: project.params }),
+});
+useFirstAsKin('viewpoint', viewpoints);
+const picture = (viewpointId: string): string =>
+  addressOf(downloadViewpointPicture, { ...project.params, viewpointId });
 </script>
 
 <template>
   <div class="page">
     <div class="page-head"><h1>Viewpoints</h1></div>
-    <EmptyPlace v-if="viewpoints && !viewpoints.length" title="No viewpoint yet">Save one in the scene: camera, section, visibility and selection come back exactly.</EmptyPlace>
+    <EmptyPlace v-if="viewpoints && !viewpoints.length" title="No viewpoint yet"
+      >Save one in the scene: camera, section, visibility and selection come back exactly.</EmptyPlace
+    >
     <div class="grid">
-      <RouterLink v-for="viewpoint in viewpoints" :key="viewpoint.id" :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id } }" @mouseenter="kin.select({ type: 'viewpoint', id: viewpoint.id })">
+      <RouterLink
+        v-for="viewpoint in viewpoints"
+        :key="viewpoint.id"
+        :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id } }"
+        @mouseenter="kin.select({ type: 'viewpoint', id: viewpoint.id })"
+      >
         <img :src="picture(viewpoint.id)" :alt="viewpoint.name" loading="lazy" />
         <b>{{ viewpoint.name }}</b>
-        <span class="row quiet"><PersonBadge :person="viewpoint.author" /> {{ time.date(viewpoint.createdAt) }}, {{ viewpoint.versionIds.length }} {{ viewpoint.versionIds.length === 1 ? 'model' : 'models' }}</span>
+        <span class="row quiet"
+          ><PersonBadge :person="viewpoint.author" /> {{ time.date(viewpoint.createdAt) }},
+          {{ viewpoint.versionIds.length }} {{ viewpoint.versionIds.length === 1 ? 'model' : 'models' }}</span
+        >
       </RouterLink>
     </div>
   </div>

@@ -1,5 +1,18 @@
 import type { ScenePackage } from '@kindred/core/scene/package';
-import { BatchedMesh, BufferAttribute, BufferGeometry, Group, Matrix4, MeshLambertMaterial, type Color, type Plane, Vector4, DoubleSide, Box3, Vector3 } from 'three';
+import {
+  BatchedMesh,
+  BufferAttribute,
+  BufferGeometry,
+  Group,
+  Matrix4,
+  MeshLambertMaterial,
+  type Color,
+  type Plane,
+  Vector4,
+  DoubleSide,
+  Box3,
+  Vector3,
+} from 'three';
 
 /** Below this opacity (of 255) an instance is drawn after the opaque ones. */
 const OPAQUE = 250;
@@ -56,7 +69,13 @@ export class ModelMesh {
     const count = (starts: Uint32Array, shape: number): number => starts[shape + 1]! - starts[shape]!;
     const vertices = used.reduce((sum, shape) => sum + count(shapes.vertexStarts, shape), 0);
     const indices = used.reduce((sum, shape) => sum + count(shapes.indexStarts, shape), 0);
-    const material = new MeshLambertMaterial({ flatShading: true, side: DoubleSide, clippingPlanes, transparent: !isOpaque, depthWrite: isOpaque });
+    const material = new MeshLambertMaterial({
+      flatShading: true,
+      side: DoubleSide,
+      clippingPlanes,
+      transparent: !isOpaque,
+      depthWrite: isOpaque,
+    });
     const mesh = new BatchedMesh(list.length, vertices, indices, material);
     mesh.sortObjects = false;
     mesh.frustumCulled = false;
@@ -70,7 +89,24 @@ export class ModelMesh {
       const id = mesh.addInstance(geometryIds.get(shape)!);
       const m = instances.matrix;
       const at = instance * 12;
-      matrix.set(m[at]!, m[at + 3]!, m[at + 6]!, m[at + 9]!, m[at + 1]!, m[at + 4]!, m[at + 7]!, m[at + 10]!, m[at + 2]!, m[at + 5]!, m[at + 8]!, m[at + 11]!, 0, 0, 0, 1);
+      matrix.set(
+        m[at]!,
+        m[at + 3]!,
+        m[at + 6]!,
+        m[at + 9]!,
+        m[at + 1]!,
+        m[at + 4]!,
+        m[at + 7]!,
+        m[at + 10]!,
+        m[at + 2]!,
+        m[at + 5]!,
+        m[at + 8]!,
+        m[at + 11]!,
+        0,
+        0,
+        0,
+        1,
+      );
       mesh.setMatrixAt(id, matrix);
       mesh.setColorAt(id, this.ownColour(instance) as unknown as Color);
       this.slots[instance] = { mesh, id };
@@ -91,7 +127,8 @@ export class ModelMesh {
   }
 
   private each(row: number, run: (slot: Slot, instance: number) => void): void {
-    for (let i = this.starts[row]!; i < this.starts[row + 1]!; i++) run(this.slots[this.members[i]!]!, this.members[i]!);
+    for (let i = this.starts[row]!; i < this.starts[row + 1]!; i++)
+      run(this.slots[this.members[i]!]!, this.members[i]!);
   }
 
   setVisible(row: number, visible: boolean): void {
@@ -142,6 +179,8 @@ function geometryOf({ shapes }: ScenePackage, shape: number): BufferGeometry {
   const geometry = new BufferGeometry();
   const positions = shapes.positions.subarray(shapes.vertexStarts[shape]! * 3, shapes.vertexStarts[shape + 1]! * 3);
   geometry.setAttribute('position', new BufferAttribute(positions, 3, true));
-  geometry.setIndex(new BufferAttribute(shapes.indices.subarray(shapes.indexStarts[shape], shapes.indexStarts[shape + 1]), 1));
+  geometry.setIndex(
+    new BufferAttribute(shapes.indices.subarray(shapes.indexStarts[shape], shapes.indexStarts[shape + 1]), 1),
+  );
   return geometry;
 }

@@ -16,7 +16,10 @@ export async function loadModel(projectId: string, versionId: string): Promise<L
     if (!response.ok) throw new Error('This model is not there, is not prepared yet, or is not shared with you.');
     return response;
   };
-  const [scene, elements] = await Promise.all([get('scene').then((r) => r.arrayBuffer()), get('elements').then((r) => r.json() as Promise<ElementTable>)]);
+  const [scene, elements] = await Promise.all([
+    get('scene').then((r) => r.arrayBuffer()),
+    get('elements').then((r) => r.json() as Promise<ElementTable>),
+  ]);
   return { versionId, pack: decodeScene(scene), table: elements };
 }
 
@@ -45,14 +48,26 @@ export function elementTree({ versionId, table }: LoadedModel, title: string, wo
     const node = table.node[row]!;
     let storey = placed.get(node);
     if (!storey) {
-      storey = { key: `${versionId}/${node}`, label: table.nodes[node]?.name ?? 'Without a storey', count: 0, children: [], versionId };
+      storey = {
+        key: `${versionId}/${node}`,
+        label: table.nodes[node]?.name ?? 'Without a storey',
+        count: 0,
+        children: [],
+        versionId,
+      };
       placed.set(node, storey);
       storeys.set(node, new Map());
       root.children!.push(storey);
     }
     let group = storeys.get(node)!.get(table.class[row]!);
     if (!group) {
-      group = { key: `${storey.key}/${className}`, label: className.replace(/^Ifc/, ''), count: 0, children: [], versionId };
+      group = {
+        key: `${storey.key}/${className}`,
+        label: className.replace(/^Ifc/, ''),
+        count: 0,
+        children: [],
+        versionId,
+      };
       storeys.get(node)!.set(table.class[row]!, group);
       storey.children!.push(group);
     }
@@ -68,5 +83,7 @@ export function elementTree({ versionId, table }: LoadedModel, title: string, wo
 
 /** All elements at or below a node. */
 export function elementsOf(node: TreeNode): { model: string; row: number }[] {
-  return node.row !== undefined ? [{ model: node.versionId, row: node.row }] : (node.children ?? []).flatMap(elementsOf);
+  return node.row !== undefined
+    ? [{ model: node.versionId, row: node.row }]
+    : (node.children ?? []).flatMap(elementsOf);
 }

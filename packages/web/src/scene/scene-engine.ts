@@ -80,7 +80,11 @@ export class SceneEngine {
     this.removeModel(version);
     this.origin ??= pack.origin;
     const model = new ModelMesh(pack, elements, this.planes);
-    model.group.position.set(pack.origin[0] - this.origin[0], pack.origin[1] - this.origin[1], pack.origin[2] - this.origin[2]);
+    model.group.position.set(
+      pack.origin[0] - this.origin[0],
+      pack.origin[1] - this.origin[1],
+      pack.origin[2] - this.origin[2],
+    );
     model.group.updateMatrixWorld(true);
     for (const mesh of model.group.children) mesh.matrixWorld.copy(model.group.matrixWorld);
     this.models.set(version, model);
@@ -90,7 +94,10 @@ export class SceneEngine {
   }
 
   private measure({ bounds }: ScenePackage, { group }: ModelMesh): void {
-    const box = new THREE.Box3(new THREE.Vector3(bounds[0], bounds[1], bounds[2]), new THREE.Vector3(bounds[3], bounds[4], bounds[5])).translate(group.position);
+    const box = new THREE.Box3(
+      new THREE.Vector3(bounds[0], bounds[1], bounds[2]),
+      new THREE.Vector3(bounds[3], bounds[4], bounds[5]),
+    ).translate(group.position);
     this.bounds.union(box);
     const reach = this.bounds.getSize(new THREE.Vector3()).length();
     this.camera.far = Math.max(500, reach * 8);
@@ -137,7 +144,9 @@ export class SceneEngine {
   home(): void {
     if (this.bounds.isEmpty()) return;
     const sphere = this.bounds.getBoundingSphere(new THREE.Sphere());
-    const distance = (sphere.radius * 0.92) / Math.sin((FIELD_OF_VIEW / 2) * THREE.MathUtils.DEG2RAD);
+    const upright = (FIELD_OF_VIEW / 2) * THREE.MathUtils.DEG2RAD;
+    const narrowest = Math.min(upright, Math.atan(Math.tan(upright) * this.camera.aspect));
+    const distance = (sphere.radius * 0.9) / Math.sin(narrowest);
     const from = new THREE.Vector3(-0.55, -0.85, 0.55).normalize().multiplyScalar(distance).add(sphere.center);
     void this.controls.setLookAt(...from.toArray(), ...sphere.center.toArray(), true);
     this.touch();
@@ -146,7 +155,13 @@ export class SceneEngine {
   /** Looks along an axis: from above, south, east, north or west. */
   lookFrom(direction: 'top' | 'south' | 'east' | 'north' | 'west'): void {
     if (this.bounds.isEmpty()) return;
-    const [azimuth, polar] = { top: [0, 0], south: [0, Math.PI / 2], east: [Math.PI / 2, Math.PI / 2], north: [Math.PI, Math.PI / 2], west: [-Math.PI / 2, Math.PI / 2] }[direction] as [number, number];
+    const [azimuth, polar] = {
+      top: [0, 0],
+      south: [0, Math.PI / 2],
+      east: [Math.PI / 2, Math.PI / 2],
+      north: [Math.PI, Math.PI / 2],
+      west: [-Math.PI / 2, Math.PI / 2],
+    }[direction] as [number, number];
     void this.controls.rotateTo(azimuth, polar, true);
     void this.controls.fitToSphere(this.bounds.getBoundingSphere(new THREE.Sphere()), true);
   }
@@ -175,20 +190,25 @@ export class SceneEngine {
       const normal = AXES[axis].clone().multiplyScalar(flipped ? 1 : -1);
       this.planes.push(new THREE.Plane(normal, flipped ? -local : local));
     }
-    for (const { group } of this.models.values()) for (const mesh of group.children) ((mesh as THREE.Mesh).material as THREE.Material).needsUpdate = true;
+    for (const { group } of this.models.values())
+      for (const mesh of group.children) ((mesh as THREE.Mesh).material as THREE.Material).needsUpdate = true;
     this.touch();
   }
 
   /** Camera and section in model coordinates. */
   view(): Pick<ViewpointState, 'camera' | 'sections'> {
     const origin = new THREE.Vector3(...(this.origin ?? [0, 0, 0]));
-    const triple = (v: THREE.Vector3): [number, number, number] => v.toArray().map((value) => Math.round(value * 1e4) / 1e4) as [number, number, number];
+    const triple = (v: THREE.Vector3): [number, number, number] =>
+      v.toArray().map((value) => Math.round(value * 1e4) / 1e4) as [number, number, number];
     const position = this.controls.getPosition(new THREE.Vector3()).add(origin);
     const target = this.controls.getTarget(new THREE.Vector3()).add(origin);
     const sections: ViewpointState['sections'] = [];
     if (this.section) {
       const { axis, at, flipped } = this.section;
-      sections.push({ location: triple(AXES[axis].clone().multiplyScalar(at)), direction: triple(AXES[axis].clone().multiplyScalar(flipped ? -1 : 1)) });
+      sections.push({
+        location: triple(AXES[axis].clone().multiplyScalar(at)),
+        direction: triple(AXES[axis].clone().multiplyScalar(flipped ? -1 : 1)),
+      });
     }
     return { camera: { position: triple(position), target: triple(target), fieldOfView: FIELD_OF_VIEW }, sections };
   }

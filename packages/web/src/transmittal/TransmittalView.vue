@@ -1,5 +1,9 @@
 <script setup lang="ts">
-import { acknowledgeTransmittal, downloadTransmittal, showTransmittal } from '@kindred/contract/transmittal/transmittal';
+import {
+  acknowledgeTransmittal,
+  downloadTransmittal,
+  showTransmittal,
+} from '@kindred/contract/transmittal/transmittal';
 import { downloadVersion } from '@kindred/contract/register/register';
 import { Download } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
@@ -19,7 +23,14 @@ const kin = useKin();
 const time = useTime();
 const route = useRoute();
 const params = computed(() => ({ ...project.params, transmittalId: String(route.params.transmittalId) }));
-const { data: sent, error, refetch } = useQuery({ key: () => [project.projectId, 'transmittal', params.value.transmittalId], query: () => call(showTransmittal, { params: params.value }) });
+const {
+  data: sent,
+  error,
+  refetch,
+} = useQuery({
+  key: () => [project.projectId, 'transmittal', params.value.transmittalId],
+  query: () => call(showTransmittal, { params: params.value }),
+});
 watchEffect(() => kin.select({ type: 'transmittal', id: params.value.transmittalId }));
 const mine = computed(() => sent.value?.receipts.find(({ person }) => person.id === session.me?.id));
 const size = computed(() => sent.value?.files.reduce((sum, file) => sum + file.size, 0) ?? 0);
@@ -35,13 +46,22 @@ const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...pr
     <div v-if="error" class="empty"><h2>There is no such transmittal, or it was not sent to you</h2></div>
     <template v-else-if="sent">
       <div class="page-head">
-        <h1><span class="mono quiet">{{ String(sent.number).padStart(4, '0') }}</span> {{ sent.title }}</h1>
+        <h1>
+          <span class="mono quiet">{{ String(sent.number).padStart(4, '0') }}</span> {{ sent.title }}
+        </h1>
         <span class="sign formal">{{ sent.reason }}</span>
         <span class="spread" />
         <el-button v-if="mine && !mine.acknowledgedAt" @click="acknowledge">Acknowledge receipt</el-button>
-        <a :href="addressOf(downloadTransmittal, params)" download><el-button type="primary"><Download :size="15" style="margin-right: 5px" /> Download all, {{ bytes(size) }}</el-button></a>
+        <a :href="addressOf(downloadTransmittal, params)" download
+          ><el-button type="primary"
+            ><Download :size="15" style="margin-right: 5px" /> Download all, {{ bytes(size) }}</el-button
+          ></a
+        >
       </div>
-      <p class="row"><PersonBadge :person="sent.sender" named /> <span class="quiet">sent this on {{ time.moment(sent.sentAt) }}, {{ time.zone() }}</span></p>
+      <p class="row">
+        <PersonBadge :person="sent.sender" named />
+        <span class="quiet">sent this on {{ time.moment(sent.sentAt) }}, {{ time.zone() }}</span>
+      </p>
       <p v-if="sent.message" class="message">{{ sent.message }}</p>
       <h2>Files as they were sent</h2>
       <table class="plain-table" style="margin: 6px 0 20px">
@@ -58,8 +78,10 @@ const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...pr
         </thead>
         <tbody>
           <tr v-for="file in sent.files" :key="file.versionId">
-            <td><a class="mono" :href="fileOf(file.versionId)" download>{{ file.code }}</a></td>
-            <td>{{ file.title }} <span v-if="file.superseded" class="sign caution">superseded</span></td>
+            <td>
+              <a class="mono" :href="fileOf(file.versionId)" download>{{ file.code }}</a>
+            </td>
+            <td>{{ file.title }} <span v-if="file.superseded" class="sign caution after">superseded</span></td>
             <td class="mono">{{ file.revision }}</td>
             <td class="mono">{{ file.status }}</td>
             <td class="mono right">{{ file.versionNumber }}</td>
@@ -84,8 +106,13 @@ const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...pr
           <tr v-for="receipt in sent.receipts" :key="receipt.person.id">
             <td><PersonBadge :person="receipt.person" named /></td>
             <td>{{ receipt.party }}</td>
-            <td v-for="(at, i) in [receipt.receivedAt, receipt.openedAt, receipt.downloadedAt, receipt.acknowledgedAt]" :key="i">
-              <span v-if="at" class="sign action full">{{ time.moment(at) }}</span><span v-else class="quiet">not yet</span>
+            <td
+              v-for="(at, i) in [receipt.receivedAt, receipt.openedAt, receipt.downloadedAt, receipt.acknowledgedAt]"
+              :key="i"
+            >
+              <span v-if="at" class="sign action full">{{ time.moment(at) }}</span><span v-else class="quiet"
+                >not yet</span
+              >
             </td>
           </tr>
         </tbody>

@@ -4,7 +4,7 @@ import { Send } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
@@ -18,10 +18,17 @@ const kin = useKin();
 const time = useTime();
 const route = useRoute();
 const router = useRouter();
-const { data: transmittals } = useQuery({ key: () => [project.projectId, 'transmittal'], query: () => call(listTransmittals, { params: project.params }) });
-const preset = computed(() => (typeof route.query.send === 'string' ? route.query.send.split(',').filter(Boolean) : []));
+const { data: transmittals } = useQuery({
+  key: () => [project.projectId, 'transmittal'],
+  query: () => call(listTransmittals, { params: project.params }),
+});
+const preset = computed(() =>
+  typeof route.query.send === 'string' ? route.query.send.split(',').filter(Boolean) : [],
+);
 const sending = ref(preset.value.length > 0);
-const open = (transmittalId: string) => router.push({ name: 'transmittal', params: { ...project.params, transmittalId } });
+useFirstAsKin('transmittal', transmittals);
+const open = (transmittalId: string) =>
+  router.push({ name: 'transmittal', params: { ...project.params, transmittalId } });
 function close(): void {
   sending.value = false;
   void router.replace({ query: {} });
@@ -33,9 +40,13 @@ function close(): void {
     <div class="page-head">
       <h1>Transmittals</h1>
       <span class="spread" />
-      <el-button v-if="project.may('transmittal', 'add')" type="primary" @click="sending = true"><Send :size="15" style="margin-right: 5px" /> Send files</el-button>
+      <el-button v-if="project.may('transmittal', 'add')" type="primary" @click="sending = true"
+        ><Send :size="15" style="margin-right: 5px" /> Send files</el-button
+      >
     </div>
-    <EmptyPlace v-if="transmittals && !transmittals.length" title="Nothing was sent yet">A transmittal freezes versions and proves who received them.</EmptyPlace>
+    <EmptyPlace v-if="transmittals && !transmittals.length" title="Nothing was sent yet"
+      >A transmittal freezes versions and proves who received them.</EmptyPlace
+    >
     <table v-else class="plain-table">
       <thead>
         <tr>
@@ -50,19 +61,37 @@ function close(): void {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="sent in transmittals" :key="sent.id" class="clickable" tabindex="0" @click="open(sent.id)" @keydown.enter="open(sent.id)" @mouseenter="kin.select({ type: 'transmittal', id: sent.id })">
+        <tr
+          v-for="sent in transmittals"
+          :key="sent.id"
+          class="clickable"
+          tabindex="0"
+          @click="open(sent.id)"
+          @keydown.enter="open(sent.id)"
+          @mouseenter="kin.select({ type: 'transmittal', id: sent.id })"
+        >
           <td class="mono right">{{ String(sent.number).padStart(4, '0') }}</td>
           <td>
             <b>{{ sent.title }}</b>
-            <span v-if="sent.receipts.some(({ person, openedAt }) => person.id === session.me?.id && !openedAt)" class="sign needs-you full">new for you</span>
-            <span v-if="sent.files.some(({ superseded }) => superseded)" class="sign caution">some files superseded</span>
+            <span
+              v-if="sent.receipts.some(({ person, openedAt }) => person.id === session.me?.id && !openedAt)"
+              class="sign needs-you full after"
+              >new for you</span
+            >
+            <span v-if="sent.files.some(({ superseded }) => superseded)" class="sign caution after"
+              >some files superseded</span
+            >
           </td>
           <td>{{ sent.reason }}</td>
           <td>{{ sent.sender.name }}</td>
           <td style="white-space: nowrap">{{ time.date(sent.sentAt) }}</td>
           <td class="mono right">{{ sent.files.length }}</td>
-          <td class="mono">{{ sent.receipts.filter(({ openedAt }) => openedAt).length }} of {{ sent.receipts.length }}</td>
-          <td class="mono">{{ sent.receipts.filter(({ downloadedAt }) => downloadedAt).length }} of {{ sent.receipts.length }}</td>
+          <td class="mono">
+            {{ sent.receipts.filter(({ openedAt }) => openedAt).length }} of {{ sent.receipts.length }}
+          </td>
+          <td class="mono">
+            {{ sent.receipts.filter(({ downloadedAt }) => downloadedAt).length }} of {{ sent.receipts.length }}
+          </td>
         </tr>
       </tbody>
     </table>

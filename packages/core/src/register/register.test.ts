@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { actionsIn, next } from '../platform/machine.ts';
+import { csvLine } from '../platform/csv.ts';
+import { claimedKind, sniffFile } from './file-kind.ts';
+import { nextRevision } from './revision.ts';
+import { CONTAINER_STATES, containerTransitions, PREPARATION_STATES, preparationTransitions } from './states.ts';
+
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+describe('what a file is', () => {
+  it('is told by its content', () => {
+    expect(sniffFile(bytes('%PDF-1.7\n')).kind).toBe('drawing');
+    expect(sniffFile(bytes('ISO-10303-21;\nHEADER;')).kind).toBe('model');
+    expect(sniffFile(bytes('/* made by hand */ ISO-10303-21;')).kind).toBe('model');
+    expect(sniffFile(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10)).kind).toBe('image');
+    expect(sniffFile(bytes('hello')).kind).toBe('document');
+    expect(sniffFile(new Uint8Array())).toEqual({ kind: 'document', mediaType: 'application/octet-stream' });
+  });
+
+  it('is claimed by its extension', () => {
+    expect(claimedKind('.IFC')).toBe('model');
+    expect(claimedKind('.docx')).toBeUndefined();
+  });
+});
+
+describe('revisions', () => {
+  it('know their next value', () => {
+    expect(['', 'P01', 'P09', 'C02', 'P01.1', 'A', 'final'].map(nextRevision)).toEqual(['P01', 'P02', 'P10', 'C03', 'P01.2', 'B', 'final']);
+  });
+
+  it('rise by one and keep their padding', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 98 }), (n) => {
+        const code = (value: number) => `P${String(value).padStart(2, '0')}`;
+        expect(nextRevision(code(n))).toBe(code(n + 1));
+      }),
+    );
+  });
+});
+
+describe('state machines', () => {
+  it('lead only to states that exist, and archived is the end', () => {
+    for (const state of CONTAINER_STATES)
+      for (const action of actionsIn(containerTransitions, state)) expect(CONTAINER_STATES).toContain(next(containerTransitions, state, action));
+    expect(actionsIn(containerTransitions, 'archived')).toEqual([]);
+    expect(next(containerTransitions, 'work in progress', 'publish')).toBeUndefined();
+  });
+
+  it('a killed preparation may begin again from every state', () => {
+    for (const state of PREPARATION_STATES) expect(next(preparationTransitions, state, 'check')).toBe('checking');
+  });
+});
+
+describe('CSV', () => {
+  it('quotes what needs it and disarms formulas, but not numbers', () => {
+    expect(csvLine(['a,b', 'say "x"', '=1+1', '-5', '-cmd', '@x'])).toBe(`"a,b","say ""x""",'=1+1,-5,'-cmd,'@x\r\n`);
+  });
+
+  it('keeps every cell in its place', () => {
+    fc.assert(
+      fc.property(fc.array(fc.string(), { minLength: 1 }), (cells) => {
+        expect(parse(csvLine(cells)).map((cell) => cell.replace(/^'(?=[=+\-@\t\r])/, ''))).toEqual(cells);
+      }),
+    );
+  });
+});
+
+/** A reader of one CSV record, to check the writer. */
+function parse(line: string): string[] {
+  const cells: string[] = [];
+  let at = 0;
+  while (at < line.length - 2) {
+    let cell = '';
+    if (line[at] === '"') {
+      for (at++; !(line[at] === '"' && line[at + 1] !== '"'); at++) {
+        if (line[at] === '"') at++;
+        cell += line[at];
+      }
+      at++;
+    } else for (; line[at] !== ',' && !(line[at] === '\r' && at === line.length - 2); at++) cell += line[at];
+    cells.push(cell);
+    if (line[at] === ',' && at === line.length - 3) cells.push('');
+    at++;
+  }
+  return cells.length ? cells : [''];
+}

@@ -1,0 +1,105 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { decodeStepString, encodeStepString, indexStepFile, readInstance, StepError } from './step-reader.ts';
+
+const file = (data: string): Uint8Array =>
+  new TextEncoder().encode(
+    `ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('a','t',(''),(''),'pre','The Program','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n${data}\nENDSEC;\nEND-ISO-10303-21;\n`,
+  );
+const all = (): boolean => true;
+
+describe('strings', () => {
+  it('are decoded from every escape of the standard', () => {
+    expect(decodeStepString("it''s")).toBe("it's");
+    expect(decodeStepString('\\X2\\00E400DF\\X0\\!')).toBe('äß!');
+    expect(decodeStepString('\\X4\\0001F600\\X0\\')).toBe('😀');
+    expect(decodeStepString('\\X\\E9t\\X\\E9')).toBe('été');
+    expect(decodeStepString('\\S\\d')).toBe('ä');
+    expect(decodeStepString('a\\\\b')).toBe('a\\b');
+  });
+
+  it('come back as they were written', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme' }), (text) => {
+        expect(decodeStepString(encodeStepString(text))).toBe(text);
+      }),
+    );
+  });
+
+  it('read raw UTF-8 and Latin-1 as people meant them', () => {
+    const utf8 = indexStepFile(file("#1=IFCWALL('Küche');"), all);
+    expect(readInstance(utf8, 1)!.args).toEqual(['Küche']);
+    const latin1 = file("#1=IFCWALL('Kche');");
+    const at = latin1.indexOf(0x4b) + 1;
+    const withByte = new Uint8Array([...latin1.subarray(0, at), 0xfc, ...latin1.subarray(at)]);
+    expect(readInstance(indexStepFile(withByte, all), 1)!.args).toEqual(['Küche']);
+  });
+});
+
+describe('instances', () => {
+  it('are read with all kinds of values, comments and line breaks', () => {
+    const step = indexStepFile(file("/* #9=IFCX(); */ #12 =\n IfcWall ( 'a;b(''c'')' , $, *, .T., -1.5E-3, #7, (1,(2,3)), IFCLABEL('x') ) ;"), all);
+    expect(step.byType.get('IFCWALL')).toEqual([12]);
+    expect(readInstance(step, 12)).toEqual({
+      type: 'IFCWALL',
+      args: ["a;b('c')", null, null, { enum: 'T' }, -0.0015, { ref: 7 }, [1, [2, 3]], { type: 'IFCLABEL', value: 'x' }],
+    });
+    expect(readInstance(step, 9)).toBeUndefined();
+  });
+
+  it('are found whatever the order of their numbers', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.integer({ min: 1, max: 1e6 }), { minLength: 1, maxLength: 60 }), (ids) => {
+        const step = indexStepFile(file(ids.map((id) => `#${id}=IFCDOOR(${id});`).join('\n')), all);
+        for (const id of ids) expect(readInstance(step, id)!.args).toEqual([id]);
+      }),
+    );
+  });
+
+  it('of other types are passed over', () => {
+    const step = indexStepFile(file("#1=IFCDOOR('x');\n#2=IFCCARTESIANPOINT((0.,0.));"), (type) => type === 'IFCDOOR');
+    expect([...step.ids]).toEqual([1]);
+  });
+});
+
+describe('the header', () => {
+  it('tells schema and program', () => {
+    expect(indexStepFile(file(''), all)).toMatchObject({ schema: 'IFC4', application: 'The Program' });
+  });
+});
+
+describe('files that are not whole', () => {
+  const message = (bytes: Uint8Array): string => {
+    try {
+      indexStepFile(bytes, all);
+    } catch (error) {
+      if (error instanceof StepError) return error.message;
+      throw error;
+    }
+    return '';
+  };
+
+  it('are refused with a sentence', () => {
+    const whole = file("#1=IFCWALL('x');");
+    expect(message(new TextEncoder().encode('hello'))).toContain('not an IFC file');
+    expect(message(whole.subarray(0, whole.length - 30))).toContain('ends in the middle');
+    expect(message(new TextEncoder().encode('ISO-10303-21;HEADER;ENDSEC;'))).toContain('no data section');
+  });
+
+  it('never do anything but end or be refused, however they are cut or garbled', () => {
+    const whole = file("#1=IFCWALL('x',(#2,#3),$);\n#2=IFCDOOR(.T.,'it''s');");
+    fc.assert(
+      fc.property(fc.nat(whole.length), fc.nat(255), (at, byte) => {
+        const garbled = whole.slice();
+        garbled[at] = byte;
+        try {
+          const step = indexStepFile(garbled, all);
+          for (const id of step.ids) readInstance(step, id);
+        } catch (error) {
+          expect(error).toBeInstanceOf(StepError);
+        }
+      }),
+      { numRuns: 400 },
+    );
+  });
+});

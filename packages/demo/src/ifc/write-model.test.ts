@@ -1,0 +1,93 @@
+import { modelInfo } from '@kindred/core/scene/model-info';
+import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
+import { prepareModel } from '@kindred/core/scene/prepare-model';
+import { readElementProperties } from '@kindred/core/scene/property-file';
+import { IfcAPI, LogLevel } from 'web-ifc';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { architecture } from '../building/architecture.ts';
+import { services } from '../building/services.ts';
+import { structure } from '../building/structure.ts';
+import type { Part } from '../building/parts.ts';
+import { globalId, STATION_SURVEY, writeModel } from './write-model.ts';
+
+let api: IfcAPI;
+beforeAll(async () => {
+  api = new IfcAPI();
+  await api.Init();
+  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+});
+const prepare = (text: string) => prepareModel(new TextEncoder().encode(text), api);
+const options = { title: 'Test', organisation: 'Nobody', schema: 'IFC4' as const, survey: STATION_SURVEY };
+
+describe('models of the demo', () => {
+  it('hold every part as an element, with its class, storey, type and properties', async () => {
+    const parts = architecture({ number: 1 });
+    const model = prepare(writeModel(parts, options));
+    const info = modelInfo(model);
+    expect(info).toMatchObject({ schema: 'IFC4', lengthUnit: 'millimetre', elements: parts.length });
+    expect(info.byClass.IfcWall).toBe(parts.filter(({ class: name }) => name === 'IFCWALL').length);
+    expect(info.storeys.map(({ elevation }) => elevation)).toEqual([4.2, 8.1, 11.7]);
+    expect(info.storeys.reduce((sum, storey) => sum + storey.elements, 0)).toBe(parts.length);
+    expect(model.table.survey).toMatchObject({ eastings: 348_600, northings: 5_912_400 });
+    expect(model.table.survey!.rotation).toBeCloseTo(23, 4);
+
+    const row = model.table.globalId.indexOf(globalId('Test/W-00-S'));
+    expect(model.table.types[model.table.type[row]!]).toBe('Masonry cavity 350');
+    const sets = await readElementProperties(async (offset, length) => model.properties.subarray(offset, offset + length), row);
+    const common = sets.find(({ name }) => name === 'Pset_WallCommon')!;
+    expect(common.properties).toContainEqual({ name: 'IsExternal', value: true });
+    expect(common.properties).toContainEqual({ name: 'ThermalTransmittance', value: 0.18, unit: 'W/m²K' });
+    const quantities = sets.find(({ kind }) => kind === 'quantities')!;
+    expect(quantities.properties).toContainEqual({ name: 'GrossVolume', value: 24 * 0.35 * 3.6, unit: 'm³' });
+    expect(sets.find(({ kind }) => kind === 'materials')!.properties).toEqual([{ name: 'Material', value: 'Rendered masonry' }]);
+  });
+
+  it('stand where their parts stand', () => {
+    const part: Part = { key: 'one', class: 'IFCWALL', name: 'One', type: 'T', material: 'M', colour: [1, 0, 0], storey: '00 Ground', at: [3, 4, 5], size: [1, 2, 3] };
+    const { bounds } = modelInfo(prepare(writeModel([part], options)));
+    [3, 4, 5].forEach((value, i) => expect(bounds.min[i]).toBeCloseTo(value, 4));
+    [4, 6, 8].forEach((value, i) => expect(bounds.max[i]).toBeCloseTo(value, 4));
+  });
+
+  it('are read in IFC2X3 too', () => {
+    const parts = services({ number: 2 });
+    expect(modelInfo(prepare(writeModel(parts, { ...options, schema: 'IFC2X3' })))).toMatchObject({ schema: 'IFC2X3', elements: parts.length });
+  });
+
+  it('are as exact 452 km east as at the origin', () => {
+    const far: [number, number, number] = [452_000.123, 5_912_400.456, 0];
+    const near = prepare(writeModel(structure({ number: 1 }), options)).scene;
+    const away = prepare(writeModel(structure({ number: 1 }), { ...options, offset: far })).scene;
+    const shift = far.map((value, i) => away.origin[i]! - near.origin[i]! - value);
+    let worst = 0;
+    near.instances.matrix.forEach((value, i) => {
+      const expected = i % 12 >= 9 ? value - shift[(i % 12) - 9]! : value;
+      worst = Math.max(worst, Math.abs(away.instances.matrix[i]! - expected));
+    });
+    expect(worst).toBeLessThan(1e-4);
+  });
+
+  it('change between editions as the story says', () => {
+    const keys = (edition: 1 | 2) => new Set(structure({ number: edition }).map(({ key }) => key));
+    const gone = [...keys(1)].filter((key) => !keys(2).has(key));
+    expect(gone.sort()).toEqual(['BOLT-4N-0', 'BOLT-4N-1', 'BOLT-4N-2', 'BOLT-4N-3', 'BP-4N']);
+  });
+
+  it('without geometry give an empty scene and say so', () => {
+    const model = prepare(writeModel([], options));
+    expect(model.table.notes[0]).toContain('No element');
+    expect(model.scene.instances.shape).toHaveLength(0);
+  });
+
+  it('show in a thumbnail', () => {
+    const { width, height, pixels } = drawThumbnail(prepare(writeModel(structure({ number: 1 }), options)).scene, 120, 80);
+    const drawn = pixels.filter((_, i) => i % 4 === 3 && pixels[i] === 255).length;
+    expect(drawn).toBeGreaterThan(width * height * 0.03);
+  });
+});
+
+it('GlobalIds are stable, 22 characters, and begin with 0 to 3', () => {
+  expect(globalId('a')).toBe(globalId('a'));
+  expect(globalId('a')).not.toBe(globalId('b'));
+  expect(globalId('x')).toMatch(/^[0-3][0-9A-Za-z_$]{21}$/);
+});

@@ -1,0 +1,19 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM_FLAGS } from './scripts/chromium.mjs';
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'test-results/playwright',
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
+  workers: 1,
+  retries: 0,
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: process.env.BASE_URL,
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 20_000,
+    launchOptions: { executablePath: process.env.CHROMIUM, args: CHROMIUM_FLAGS },
+    screenshot: 'only-on-failure',
+  },
+});

@@ -1,0 +1,7 @@
+export interface Postgres {
+  url: string;
+  stop(): void;
+  remove(): void;
+}
+export function startPostgres(folder: string, options?: { database?: string; settings?: string[] }): Promise<Postgres>;
+export function freePort(): Promise<number>;
