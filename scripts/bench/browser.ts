@@ -1,0 +1,89 @@
+/** Opening a prepared model of 10,000 elements in the browser until it is drawn, against parsing its IFC there. */
+import { chromium } from '@playwright/test';
+import { createFirstPerson } from '@kindred/contract/identity/identity';
+import { createProject } from '@kindred/contract/portfolio/portfolio';
+import { deliver, listFolders, showContainer } from '@kindred/contract/register/register';
+import fs from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { ApiPerson } from '../../packages/demo/src/client.ts';
+import { CHROMIUM_FLAGS, findChromium } from '../chromium.mjs';
+import { openStage } from '../stage.mjs';
+import { largeModel } from './large-model.ts';
+import { ratio, report } from './measure.ts';
+
+const stage = await openStage({ demo: false });
+const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });
+try {
+  const api = new ApiPerson(stage.address, '');
+  await api.call(createFirstPerson, { body: { name: 'Bench Person', email: 'bench@test.example', password: 'a long enough password' } });
+  const project = await api.call(createProject, { body: { name: 'Bench', number: 'BEN', kind: 'Other' } });
+  const params = { projectId: project.id };
+  const folders = await api.call(listFolders, { params });
+  const uploadId = await api.upload(project.id, 'BEN-AAA-ZZ-ZZ-M-A-0001.ifc', largeModel(10_000));
+  const { files } = await api.call(deliver, { params, body: { folderId: folders[0]!.id, files: [{ uploadId, code: 'BEN-AAA-ZZ-ZZ-M-A-0001' }] } });
+  const { containerId, versionId } = files[0]!;
+  for (;;) {
+    const { container } = await api.call(showContainer, { params: { ...params, containerId } });
+    if (container.preparation === 'ready') break;
+    if (container.preparation === 'failed') throw new Error(container.preparationNote);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+  }
+
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${stage.address}/sign-in`);
+  await page.getByRole('button', { name: /Bench Person/ }).click();
+  await page.waitForURL((url) => url.pathname === '/');
+  const scene = `${stage.address}/projects/${project.id}/scene`;
+  let draws = 0;
+  const open = async (): Promise<number> => {
+    await page.goto(scene);
+    await page.getByText('BEN-AAA-ZZ-ZZ-M-A-0001').waitFor();
+    const milliseconds = await page.evaluate(async () => {
+      const box = document.querySelector<HTMLInputElement>('.model input')!;
+      const start = performance.now();
+      box.click();
+      for (;;) {
+        await new Promise((resolve) => setTimeout(resolve, 5));
+        if (/^[1-9]/.test(document.querySelector('[data-test=scene-stats]')!.textContent ?? '')) return performance.now() - start;
+      }
+    });
+    draws = Number(/(\d+) draws/.exec(await page.locator('[data-test=scene-stats]').innerText())![1]);
+    return milliseconds;
+  };
+
+  const webIfc = path.dirname(createRequire(import.meta.url).resolve('web-ifc'));
+  const parsing = await browser.newPage();
+  await parsing.route('**/bench/**', (route) => {
+    const name = new URL(route.request().url()).pathname.split('/').at(-1)!;
+    if (name === 'page') return route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>baseline</title>' });
+    return route.fulfill({ contentType: name.endsWith('.js') ? 'text/javascript' : 'application/wasm', body: fs.readFileSync(path.join(webIfc, name)) });
+  });
+  const parse = async (): Promise<number> => {
+    await parsing.goto(`${stage.address}/bench/page`);
+    return parsing.evaluate(async (file) => {
+      const library = '/bench/web-ifc-api.js';
+      const { IfcAPI } = (await import(library)) as typeof import('web-ifc');
+      const api = new IfcAPI();
+      api.SetWasmPath('/bench/', true);
+      await api.Init(undefined, true);
+      const start = performance.now();
+      const bytes = new Uint8Array(await (await fetch(file)).arrayBuffer());
+      const model = api.OpenModel(bytes);
+      api.StreamAllMeshes(model, (mesh) => {
+        for (let i = 0; i < mesh.geometries.size(); i++) {
+          const geometry = api.GetGeometry(model, mesh.geometries.get(i).geometryExpressID);
+          api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+          geometry.delete();
+        }
+      });
+      return performance.now() - start;
+    }, `/api/projects/${project.id}/versions/${versionId}/file`);
+  };
+  await parsing.context().addCookies(await page.context().cookies());
+  report('opening 10,000 prepared elements in the browser, ms, against parsing their IFC there', await ratio(open, parse, 3), { atMost: 0.15 });
+  report('draw calls for 10,000 elements', { ours: draws, baseline: 1, ratio: draws }, { atMost: 60 });
+} finally {
+  await browser.close();
+  await stage.close();
+}

@@ -1,0 +1,16 @@
+/** The station again and again on a grid, until there are as many elements as asked for. */
+import { architecture } from '../../packages/demo/src/building/architecture.ts';
+import type { Part } from '../../packages/demo/src/building/parts.ts';
+import { services } from '../../packages/demo/src/building/services.ts';
+import { structure } from '../../packages/demo/src/building/structure.ts';
+import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
+
+export function largeModel(elements: number): Uint8Array {
+  const one = [...architecture({ number: 1 }), ...structure({ number: 1 }), ...services({ number: 1 })];
+  const parts: Part[] = [];
+  for (let copy = 0; parts.length < elements; copy++) {
+    const [dx, dy] = [(copy % 4) * 120, Math.floor(copy / 4) * 40];
+    for (const part of one.slice(0, elements - parts.length)) parts.push({ ...part, key: `${copy}/${part.key}`, at: [part.at[0] + dx, part.at[1] + dy, part.at[2]] });
+  }
+  return new TextEncoder().encode(writeModel(parts, { title: 'Large', organisation: 'Nobody', schema: 'IFC4' }));
+}

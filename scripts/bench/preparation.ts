@@ -1,0 +1,30 @@
+/** Preparing an IFC of 10,000 elements against web-ifc alone. */
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { largeModel } from './large-model.ts';
+import { ratio, report } from './measure.ts';
+
+const file = path.join(os.tmpdir(), `kindred-bench-${process.pid}.ifc`);
+const bytes = largeModel(10_000);
+fs.writeFileSync(file, bytes);
+const entry = fileURLToPath(new URL('./prepare-once.ts', import.meta.url));
+const once = (mode: string) => JSON.parse(execFileSync(process.execPath, ['--import', 'tsx', entry, mode, file], { encoding: 'utf8' })) as { milliseconds: number; megabytes: number; idle: number };
+
+let [peak, idle] = [0, 0];
+const measured = await ratio(
+  async () => {
+    const { milliseconds, megabytes, idle: before } = once('ours');
+    peak = Math.max(peak, megabytes);
+    idle = before;
+    return milliseconds;
+  },
+  async () => once('baseline').milliseconds,
+  3,
+);
+fs.rmSync(file);
+report('preparing 10,000 elements, ms, against web-ifc alone', measured, { atMost: 1.6 });
+const megabytes = bytes.length / 2 ** 20;
+report(`memory of the preparation process beyond its start (${idle.toFixed(0)} MB), MB, against the file`, { ours: peak - idle, baseline: megabytes, ratio: (peak - idle) / megabytes }, { atMost: 8 });

@@ -1,0 +1,33 @@
+/** One preparation, or the baseline, in a process of its own: prints milliseconds and the peak of its memory in MB. */
+import { encodePrepared, prepareModel } from '@kindred/core/scene/prepare-model';
+import fs from 'node:fs';
+import { IfcAPI, LogLevel } from 'web-ifc';
+
+const [mode, file] = process.argv.slice(2);
+const api = new IfcAPI();
+await api.Init();
+api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+const idle = peakMegabytes();
+const start = performance.now();
+const bytes = fs.readFileSync(file!);
+if (mode === 'ours') encodePrepared(prepareModel(bytes, api));
+else meshesAlone();
+console.log(JSON.stringify({ milliseconds: performance.now() - start, megabytes: peakMegabytes(), idle }));
+
+/** What web-ifc needs by itself to open the file and hand out every mesh. */
+function meshesAlone(): void {
+  const model = api.OpenModel(bytes);
+  api.StreamAllMeshes(model, (mesh) => {
+    for (let i = 0; i < mesh.geometries.size(); i++) {
+      const geometry = api.GetGeometry(model, mesh.geometries.get(i).geometryExpressID);
+      api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+      api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
+      geometry.delete();
+    }
+  });
+  api.CloseModel(model);
+}
+
+function peakMegabytes(): number {
+  return Number(/VmHWM:\s+(\d+)/.exec(fs.readFileSync('/proc/self/status', 'utf8'))?.[1] ?? 0) / 1024;
+}

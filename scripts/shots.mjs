@@ -1,0 +1,80 @@
+/** `npm run shots`: the pictures in docs/screenshots, from the demo, at 1280 × 800. */
+import { chromium } from '@playwright/test';
+import fs from 'node:fs';
+import path from 'node:path';
+import { CHROMIUM_FLAGS, findChromium } from './chromium.mjs';
+import { root } from './prepare.mjs';
+import { openStage } from './stage.mjs';
+
+const folder = path.join(root, 'docs/screenshots');
+fs.mkdirSync(folder, { recursive: true });
+const stage = await openStage();
+const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });
+try {
+  await takeAll(await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: stage.address }));
+} finally {
+  await browser.close();
+  await stage.close();
+}
+
+async function takeAll(page) {
+  const take = async (name) => {
+    await page.waitForLoadState('networkidle');
+    await page.screenshot({ path: path.join(folder, `${name}.png`) });
+    console.log(`docs/screenshots/${name}.png`);
+  };
+  const ask = (address) => page.evaluate((url) => fetch(url).then((response) => response.json()), address);
+
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: /Maren Tolvik/ }).waitFor();
+  await take('sign-in');
+  await page.getByRole('button', { name: /Maren Tolvik/ }).click();
+  await page.getByRole('row', { name: /Orrin Point Lifeboat/ }).waitFor();
+  await take('portfolio');
+
+  const { id } = (await ask('/api/projects')).find(({ number }) => number === 'ORP');
+  const place = `/projects/${id}`;
+  const view = async (name, address, ready) => {
+    await page.goto(place + address);
+    await ready.first().waitFor({ timeout: 60_000 });
+    await take(name);
+  };
+  const text = (words) => page.locator('main').getByText(words);
+  await view('people', '/people', text('Noor Haddingley'));
+  await view('naming', '/naming', text('Suitable for coordination'));
+  await view('register', '/register', page.locator('.table img'));
+  await view('intake', '/intake', text('base plates new FINAL'));
+
+  const { items } = await ask(`/api${place}/containers?limit=200`);
+  const plan = items.find(({ code }) => code === 'ORP-TVA-ZZ-00-D-A-0101');
+  await view('container', `/containers/${plan.id}`, page.locator('.lineage img'));
+  await page.goto(`${place}/sheets/${plan.id}`);
+  await page.waitForFunction(() => document.querySelector('.paper canvas')?.width === 2200, undefined, { timeout: 60_000 });
+  await take('sheet');
+
+  const viewpoints = await ask(`/api${place}/viewpoints`);
+  const models = items.filter(({ kind }) => kind === 'model').map(({ versionId }) => versionId);
+  await page.goto(`${place}/scene?models=${models.join(',')}`);
+  await page.locator('canvas[data-models="3"]').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(2500);
+  await page.mouse.click(560, 400);
+  await page.waitForTimeout(1500);
+  await take('scene');
+  await view('viewpoints', '/viewpoints', text(viewpoints[0].name));
+
+  const issues = (await ask(`/api${place}/issues`)).items;
+  await view('issues', '/issues', text('Main duct'));
+  await view('issue', `/issues/${issues.find(({ number }) => number === 1).id}`, page.locator('.place img'));
+  const reviews = await ask(`/api${place}/reviews`);
+  await view('reviews', '/reviews', text('Plans P02, second review'));
+  await view('review', `/reviews/${reviews.find(({ number }) => number === 4).id}`, text('Finish your part'));
+  const transmittals = await ask(`/api${place}/transmittals`);
+  await view('transmittal', `/transmittals/${transmittals.at(-1).id}`, text('Receipts'));
+
+  await page.goto(`${place}/register`);
+  await page.locator('.table img').first().waitFor();
+  await page.keyboard.press('Control+k');
+  await page.getByRole('textbox', { name: 'Jump to' }).fill('plan');
+  await page.locator('.box li', { hasText: 'Ground floor plan' }).first().waitFor();
+  await take('jump');
+}
