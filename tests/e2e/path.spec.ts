@@ -169,7 +169,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await expect(idris.getByText('Is the base plate thick enough?').first()).toBeVisible();
     await idris.goto('/');
     await idris.getByRole('button', { name: /unread notices/ }).click();
-    await idris.getByRole('button', { name: /Is the base plate thick enough/ }).click();
+    await idris.getByRole('button', { name: /Is the base plate thick enough/ }).first().click();
     await expect(idris).toHaveURL(new RegExp(issueLink));
     await idris.getByRole('link', { name: /Open in the scene/ }).click();
     await expect(idris.locator('canvas[data-models="2"]')).toBeVisible({ timeout: 60_000 });
@@ -209,7 +209,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await expect(idris.locator('.page-head')).toContainText('Change and deliver again');
     await expect(page.locator('.page-head')).toContainText('Change and deliver again');
     await page.getByRole('button', { name: /unread notices/ }).click();
-    await expect(page.getByRole('button', { name: /Answer AGAIN to review/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /Answer AGAIN to review/ }).first()).toBeVisible();
     await page.keyboard.press('Escape');
   });
 
