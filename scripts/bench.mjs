@@ -8,6 +8,10 @@ const parts = process.argv.slice(2);
 const all = ['preparation', 'browser', 'register'];
 for (const part of parts.length ? parts : all) {
   const entry = path.join(root, 'scripts/bench', `${part}.ts`);
-  const { status } = spawnSync(process.execPath, ['--import', 'tsx', '--disable-warning=ExperimentalWarning', '--expose-gc', entry], { cwd: root, stdio: 'inherit' });
+  const { status } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', '--disable-warning=ExperimentalWarning', '--expose-gc', entry],
+    { cwd: root, stdio: 'inherit' },
+  );
   if (status !== 0) process.exitCode = 1;
 }

@@ -11,7 +11,9 @@ export function findChromium() {
     installDebian(['chromium']);
     return '/usr/bin/chromium';
   }
-  throw new Error('Chromium is missing. Install it with “sudo apt-get install chromium”, or name one in the variable CHROMIUM.');
+  throw new Error(
+    'Chromium is missing. Install it with “sudo apt-get install chromium”, or name one in the variable CHROMIUM.',
+  );
 }
 
 /** Works without a graphics card and without a way to the internet. */

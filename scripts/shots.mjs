@@ -49,7 +49,9 @@ async function takeAll(page) {
   const plan = items.find(({ code }) => code === 'ORP-TVA-ZZ-00-D-A-0101');
   await view('container', `/containers/${plan.id}`, page.locator('.lineage img'));
   await page.goto(`${place}/sheets/${plan.id}`);
-  await page.waitForFunction(() => document.querySelector('.paper canvas')?.width === 2200, undefined, { timeout: 60_000 });
+  await page.waitForFunction(() => document.querySelector('.paper canvas')?.width === 2200, undefined, {
+    timeout: 60_000,
+  });
   await take('sheet');
 
   const viewpoints = await ask(`/api${place}/viewpoints`);

@@ -12,10 +12,17 @@ installPackages();
 fs.mkdirSync(results, { recursive: true });
 check('Lint', 'npm', ['run', '-s', 'lint']);
 check('Types', 'npm', ['run', '-s', 'types']);
-count('Unit and server tests', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${results}/vitest.json`], 'vitest.json', (report) => [
-  report.numPassedTests,
-  report.numFailedTests + report.testResults.filter(({ status, assertionResults }) => status === 'failed' && !assertionResults.length).length,
-]);
+count(
+  'Unit and server tests',
+  ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${results}/vitest.json`],
+  'vitest.json',
+  (report) => [
+    report.numPassedTests,
+    report.numFailedTests +
+      report.testResults.filter(({ status, assertionResults }) => status === 'failed' && !assertionResults.length)
+        .length,
+  ],
+);
 await endToEnd();
 
 console.log(`\n${passed} passed, ${failed} failed`);
@@ -49,11 +56,17 @@ async function endToEnd() {
   const chromium = findChromium();
   const stage = await openStage();
   try {
-    count('End-to-end tests', ['playwright', 'test'], 'playwright.json', ({ stats }) => [stats.expected, stats.unexpected + stats.flaky], {
-      CHROMIUM: chromium,
-      BASE_URL: stage.address,
-      PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, 'playwright.json'),
-    });
+    count(
+      'End-to-end tests',
+      ['playwright', 'test'],
+      'playwright.json',
+      ({ stats }) => [stats.expected, stats.unexpected + stats.flaky],
+      {
+        CHROMIUM: chromium,
+        BASE_URL: stage.address,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, 'playwright.json'),
+      },
+    );
   } finally {
     await stage.close();
   }

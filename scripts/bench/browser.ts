@@ -16,12 +16,17 @@ const stage = await openStage({ demo: false });
 const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });
 try {
   const api = new ApiPerson(stage.address, '');
-  await api.call(createFirstPerson, { body: { name: 'Bench Person', email: 'bench@test.example', password: 'a long enough password' } });
+  await api.call(createFirstPerson, {
+    body: { name: 'Bench Person', email: 'bench@test.example', password: 'a long enough password' },
+  });
   const project = await api.call(createProject, { body: { name: 'Bench', number: 'BEN', kind: 'Other' } });
   const params = { projectId: project.id };
   const folders = await api.call(listFolders, { params });
   const uploadId = await api.upload(project.id, 'BEN-AAA-ZZ-ZZ-M-A-0001.ifc', largeModel(10_000));
-  const { files } = await api.call(deliver, { params, body: { folderId: folders[0]!.id, files: [{ uploadId, code: 'BEN-AAA-ZZ-ZZ-M-A-0001' }] } });
+  const { files } = await api.call(deliver, {
+    params,
+    body: { folderId: folders[0]!.id, files: [{ uploadId, code: 'BEN-AAA-ZZ-ZZ-M-A-0001' }] },
+  });
   const { containerId, versionId } = files[0]!;
   for (;;) {
     const { container } = await api.call(showContainer, { params: { ...params, containerId } });
@@ -45,7 +50,8 @@ try {
       box.click();
       for (;;) {
         await new Promise((resolve) => setTimeout(resolve, 5));
-        if (/^[1-9]/.test(document.querySelector('[data-test=scene-stats]')!.textContent ?? '')) return performance.now() - start;
+        if (/^[1-9]/.test(document.querySelector('[data-test=scene-stats]')!.textContent ?? ''))
+          return performance.now() - start;
       }
     });
     draws = Number(/(\d+) draws/.exec(await page.locator('[data-test=scene-stats]').innerText())![1]);
@@ -56,8 +62,12 @@ try {
   const parsing = await browser.newPage();
   await parsing.route('**/bench/**', (route) => {
     const name = new URL(route.request().url()).pathname.split('/').at(-1)!;
-    if (name === 'page') return route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>baseline</title>' });
-    return route.fulfill({ contentType: name.endsWith('.js') ? 'text/javascript' : 'application/wasm', body: fs.readFileSync(path.join(webIfc, name)) });
+    if (name === 'page')
+      return route.fulfill({ contentType: 'text/html', body: '<!doctype html><title>baseline</title>' });
+    return route.fulfill({
+      contentType: name.endsWith('.js') ? 'text/javascript' : 'application/wasm',
+      body: fs.readFileSync(path.join(webIfc, name)),
+    });
   });
   const parse = async (): Promise<number> => {
     await parsing.goto(`${stage.address}/bench/page`);
@@ -81,7 +91,11 @@ try {
     }, `/api/projects/${project.id}/versions/${versionId}/file`);
   };
   await parsing.context().addCookies(await page.context().cookies());
-  report('opening 10,000 prepared elements in the browser, ms, against parsing their IFC there', await ratio(open, parse, 3), { atMost: 0.15 });
+  report(
+    'opening 10,000 prepared elements in the browser, ms, against parsing their IFC there',
+    await ratio(open, parse, 3),
+    { atMost: 0.15 },
+  );
   report('draw calls for 10,000 elements', { ours: draws, baseline: 1, ratio: draws }, { atMost: 60 });
 } finally {
   await browser.close();

@@ -10,7 +10,8 @@ export function largeModel(elements: number): Uint8Array {
   const parts: Part[] = [];
   for (let copy = 0; parts.length < elements; copy++) {
     const [dx, dy] = [(copy % 4) * 120, Math.floor(copy / 4) * 40];
-    for (const part of one.slice(0, elements - parts.length)) parts.push({ ...part, key: `${copy}/${part.key}`, at: [part.at[0] + dx, part.at[1] + dy, part.at[2]] });
+    for (const part of one.slice(0, elements - parts.length))
+      parts.push({ ...part, key: `${copy}/${part.key}`, at: [part.at[0] + dx, part.at[1] + dy, part.at[2]] });
   }
   return new TextEncoder().encode(writeModel(parts, { title: 'Large', organisation: 'Nobody', schema: 'IFC4' }));
 }

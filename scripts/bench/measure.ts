@@ -1,11 +1,19 @@
 /** Runs two things in turn, A B A B …, and answers the median of the ratios of their times. */
-export async function ratio(ours: () => Promise<number>, baseline: () => Promise<number>, rounds: number): Promise<{ ours: number; baseline: number; ratio: number }> {
+export async function ratio(
+  ours: () => Promise<number>,
+  baseline: () => Promise<number>,
+  rounds: number,
+): Promise<{ ours: number; baseline: number; ratio: number }> {
   const pairs: [number, number][] = [];
   await ours();
   await baseline();
   for (let i = 0; i < rounds; i++) pairs.push([await ours(), await baseline()]);
   const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
-  return { ours: median(pairs.map(([a]) => a)), baseline: median(pairs.map(([, b]) => b)), ratio: median(pairs.map(([a, b]) => a / b)) };
+  return {
+    ours: median(pairs.map(([a]) => a)),
+    baseline: median(pairs.map(([, b]) => b)),
+    ratio: median(pairs.map(([a, b]) => a / b)),
+  };
 }
 
 export async function timed(run: () => unknown): Promise<number> {
@@ -15,8 +23,17 @@ export async function timed(run: () => unknown): Promise<number> {
 }
 
 /** A row of the report; says whether the ratio keeps its promise. */
-export function report(title: string, measured: { ours: number; baseline: number; ratio: number }, promise: { atMost: number } | { atLeast: number }): void {
-  const [kept, limit] = 'atMost' in promise ? [measured.ratio <= promise.atMost, `at most ${promise.atMost}`] : [measured.ratio >= promise.atLeast, `at least ${promise.atLeast}`];
+export function report(
+  title: string,
+  measured: { ours: number; baseline: number; ratio: number },
+  promise: { atMost: number } | { atLeast: number },
+): void {
+  const [kept, limit] =
+    'atMost' in promise
+      ? [measured.ratio <= promise.atMost, `at most ${promise.atMost}`]
+      : [measured.ratio >= promise.atLeast, `at least ${promise.atLeast}`];
   const figure = (value: number): string => (value >= 100 ? value.toFixed(0) : value.toFixed(2));
-  console.log(`${kept ? 'kept  ' : 'BROKEN'} ${measured.ratio.toFixed(2).padStart(6)} (${limit})  ${title}: ${figure(measured.ours)} against ${figure(measured.baseline)}`);
+  console.log(
+    `${kept ? 'kept  ' : 'BROKEN'} ${measured.ratio.toFixed(2).padStart(6)} (${limit})  ${title}: ${figure(measured.ours)} against ${figure(measured.baseline)}`,
+  );
 }

@@ -11,7 +11,12 @@ const file = path.join(os.tmpdir(), `kindred-bench-${process.pid}.ifc`);
 const bytes = largeModel(10_000);
 fs.writeFileSync(file, bytes);
 const entry = fileURLToPath(new URL('./prepare-once.ts', import.meta.url));
-const once = (mode: string) => JSON.parse(execFileSync(process.execPath, ['--import', 'tsx', entry, mode, file], { encoding: 'utf8' })) as { milliseconds: number; megabytes: number; idle: number };
+const once = (mode: string) =>
+  JSON.parse(execFileSync(process.execPath, ['--import', 'tsx', entry, mode, file], { encoding: 'utf8' })) as {
+    milliseconds: number;
+    megabytes: number;
+    idle: number;
+  };
 
 let [peak, idle] = [0, 0];
 const measured = await ratio(
@@ -27,4 +32,8 @@ const measured = await ratio(
 fs.rmSync(file);
 report('preparing 10,000 elements, ms, against web-ifc alone', measured, { atMost: 1.6 });
 const megabytes = bytes.length / 2 ** 20;
-report(`memory of the preparation process beyond its start (${idle.toFixed(0)} MB), MB, against the file`, { ours: peak - idle, baseline: megabytes, ratio: (peak - idle) / megabytes }, { atMost: 8 });
+report(
+  `memory of the preparation process beyond its start (${idle.toFixed(0)} MB), MB, against the file`,
+  { ours: peak - idle, baseline: megabytes, ratio: (peak - idle) / megabytes },
+  { atMost: 8 },
+);

@@ -14,7 +14,9 @@ const stage = await openStage({ demo: false });
 const pool = new pg.Pool({ connectionString: stage.databaseUrl, max: 20 });
 try {
   const api = new ApiPerson(stage.address, '');
-  const { person } = await api.call(createFirstPerson, { body: { name: 'Bench', email: 'bench@test.example', password: 'a long enough password' } });
+  const { person } = await api.call(createFirstPerson, {
+    body: { name: 'Bench', email: 'bench@test.example', password: 'a long enough password' },
+  });
   const project = await api.call(createProject, { body: { name: 'Bench', number: 'BEN', kind: 'Other' } });
   const [folder] = await api.call(listFolders, { params: { projectId: project.id } });
   await pool.query(
@@ -33,7 +35,11 @@ try {
         .get(url, { agent, headers }, (response) => {
           const parts: Buffer[] = [];
           response.on('data', (part: Buffer) => parts.push(part));
-          response.on('end', () => (response.statusCode === 200 ? resolve(Buffer.concat(parts).toString()) : reject(new Error(`${response.statusCode} ${Buffer.concat(parts)}`))));
+          response.on('end', () =>
+            response.statusCode === 200
+              ? resolve(Buffer.concat(parts).toString())
+              : reject(new Error(`${response.statusCode} ${Buffer.concat(parts)}`)),
+          );
         })
         .on('error', reject),
     );
@@ -45,20 +51,26 @@ try {
       preparation, preparation_note, sheets, size, delivered_at, delivered_by from containers
       where project_id = $1 and at_intake = false and status = $2 order by delivered_at desc, id desc limit 101`;
   const ROUNDS = 60;
-  const repeat = (run: () => Promise<unknown>) => timed(async () => {
-    for (let i = 0; i < ROUNDS; i++) await run();
-  });
+  const repeat = (run: () => Promise<unknown>) =>
+    timed(async () => {
+      for (let i = 0; i < ROUNDS; i++) await run();
+    });
   const sqlRoute = express();
   sqlRoute.get('/list', async (_request, response) => {
     response.json((await pool.query(bare, [project.id, 'S3'])).rows);
   });
-  const bareServer = http.createServer(sqlRoute).listen(0, '127.0.0.1');
+  const bareServer = http.createServer(sqlRoute);
+  await new Promise<void>((resolve) => bareServer.listen(0, '127.0.0.1', resolve));
   const bareUrl = `http://127.0.0.1:${(bareServer.address() as AddressInfo).port}/list`;
   const listUrl = `${register}?status=S3&sort=deliveredAt&descending=true&limit=100`;
 
   report(
     `a page of 100 of 100,000 rows, filtered and sorted, ${ROUNDS} times, ms, against a bare route with the same SQL`,
-    await ratio(() => repeat(() => get(listUrl, authorization)), () => repeat(() => get(bareUrl)), 5),
+    await ratio(
+      () => repeat(() => get(listUrl, authorization)),
+      () => repeat(() => get(bareUrl)),
+      5,
+    ),
     { atMost: 1.5 },
   );
   const PARALLEL = 8;
@@ -68,7 +80,11 @@ try {
   };
   report(
     'requests a second of a list, signed in and validated, against a bare route with the same SQL',
-    await ratio(perSecond(() => get(listUrl, authorization)), perSecond(() => get(bareUrl)), 3),
+    await ratio(
+      perSecond(() => get(listUrl, authorization)),
+      perSecond(() => get(bareUrl)),
+      3,
+    ),
     { atLeast: 0.6 },
   );
   agent.destroy();

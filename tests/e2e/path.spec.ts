@@ -24,11 +24,24 @@ async function choose(page: Page, label: string, option: string | RegExp): Promi
 const files = async () => {
   const sheet = stationSheets({ number: 1 })[0]!;
   const pdf = await writeSheet({ ...sheet, revision: 'P01', status: 'S3', date: '2026-01-05', drawnBy: 'L. A.' });
-  const model = (title: string, text: string, code: string) => ({ name: `${code}.ifc`, mimeType: 'application/octet-stream', buffer: Buffer.from(text), title });
+  const model = (title: string, text: string, code: string) => ({
+    name: `${code}.ifc`,
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from(text),
+    title,
+  });
   return {
     drawing: { name: 'BRK-TVA-ZZ-00-D-A-0101.pdf', mimeType: 'application/pdf', buffer: Buffer.from(pdf) },
-    architecture: model('A', writeModel(architecture({ number: 1 }), { title: 'A', organisation: 'TVA', schema: 'IFC4' }), 'BRK-TVA-ZZ-ZZ-M-A-0001'),
-    structure: model('S', writeModel(structure({ number: 1 }), { title: 'S', organisation: 'HQS', schema: 'IFC4' }), 'BRK-HQS-ZZ-ZZ-M-S-0001'),
+    architecture: model(
+      'A',
+      writeModel(architecture({ number: 1 }), { title: 'A', organisation: 'TVA', schema: 'IFC4' }),
+      'BRK-TVA-ZZ-ZZ-M-A-0001',
+    ),
+    structure: model(
+      'S',
+      writeModel(structure({ number: 1 }), { title: 'S', organisation: 'HQS', schema: 'IFC4' }),
+      'BRK-HQS-ZZ-ZZ-M-S-0001',
+    ),
     wrong: { name: 'final plan (2).pdf', mimeType: 'application/pdf', buffer: Buffer.from('this is not a PDF') },
   };
 };
@@ -41,7 +54,12 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
 
   await test.step('set up: project and person', async () => {
     await page.getByRole('button', { name: 'New project' }).click();
-    await page.getByRole('dialog').locator('.field', { hasText: 'Name' }).first().getByRole('textbox').fill('Breakwater shelter');
+    await page
+      .getByRole('dialog')
+      .locator('.field', { hasText: 'Name' })
+      .first()
+      .getByRole('textbox')
+      .fill('Breakwater shelter');
     await page.getByRole('dialog').locator('.field', { hasText: 'Kind' }).locator('.el-select').click();
     await page.locator('.el-select-dropdown:visible').getByRole('option', { name: 'Harbour' }).click();
     await page.getByRole('dialog').locator('.field', { hasText: 'Number' }).getByRole('textbox').fill('BRK');
@@ -62,7 +80,9 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
 
   await test.step('exchange: several files at once, one with a wrong name', async () => {
     await page.getByRole('link', { name: 'Exchange' }).click();
-    await page.locator('input[data-test=files]').setInputFiles([given.drawing, given.architecture, given.structure, given.wrong]);
+    await page
+      .locator('input[data-test=files]')
+      .setInputFiles([given.drawing, given.architecture, given.structure, given.wrong]);
     const desk = page.getByRole('region', { name: 'Upload desk' });
     await expect(desk).toContainText('4 arrived, 0 on the way', { timeout: 60_000 });
     await expect(desk).toContainText('1 fields where the convention has 7');
@@ -169,7 +189,10 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await expect(idris.getByText('Is the base plate thick enough?').first()).toBeVisible();
     await idris.goto('/');
     await idris.getByRole('button', { name: /unread notices/ }).click();
-    await idris.getByRole('button', { name: /Is the base plate thick enough/ }).first().click();
+    await idris
+      .getByRole('button', { name: /Is the base plate thick enough/ })
+      .first()
+      .click();
     await expect(idris).toHaveURL(new RegExp(issueLink));
     await idris.getByRole('link', { name: /Open in the scene/ }).click();
     await expect(idris.locator('canvas[data-models="2"]')).toBeVisible({ timeout: 60_000 });
@@ -233,7 +256,9 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await (await download).path();
     await expect(async () => {
       await page.reload();
-      await expect(page.getByRole('row', { name: /Idris Callowby/ }).getByText('not yet')).toHaveCount(1, { timeout: 3000 });
+      await expect(page.getByRole('row', { name: /Idris Callowby/ }).getByText('not yet')).toHaveCount(1, {
+        timeout: 3000,
+      });
     }).toPass();
   });
 

@@ -68,12 +68,21 @@ const PASSWORD = 'a long enough password';
 
 export async function testProject(server: TestServer): Promise<TestProject> {
   const founder = new ApiPerson(server.address, '');
-  const session = await founder.call(createFirstPerson, { body: { name: 'Founder One', email: 'founder@test.example', password: PASSWORD } });
+  const session = await founder.call(createFirstPerson, {
+    body: { name: 'Founder One', email: 'founder@test.example', password: PASSWORD },
+  });
   return projectOf(server, founder, session.person.id, 'ORP');
 }
 
-export async function projectOf(server: TestServer, founder: ApiPerson, founderId: string, number: string): Promise<TestProject> {
-  const { id: projectId } = await founder.call(createProject, { body: { name: `Project ${number}`, number, kind: 'Other' } });
+export async function projectOf(
+  server: TestServer,
+  founder: ApiPerson,
+  founderId: string,
+  number: string,
+): Promise<TestProject> {
+  const { id: projectId } = await founder.call(createProject, {
+    body: { name: `Project ${number}`, number, kind: 'Other' },
+  });
   const params = { projectId };
   const { roles, teams } = await founder.call(listPeople, { params });
   const folders = await founder.call(listFolders, { params });
@@ -90,7 +99,10 @@ export async function projectOf(server: TestServer, founder: ApiPerson, founderI
     folders: new Map(folders.map(({ path, id }) => [path, id])),
     async join(name, role, team) {
       const email = `${name.toLowerCase().replace(/\W+/g, '.')}.${number.toLowerCase()}@test.example`;
-      const member = await founder.call(addPerson, { params, body: { name, email, roleIds: [roleIds.get(role)!], teamId: team ? teamIds.get(team)! : null } });
+      const member = await founder.call(addPerson, {
+        params,
+        body: { name, email, roleIds: [roleIds.get(role)!], teamId: team ? teamIds.get(team)! : null },
+      });
       const mails = await founder.call(listOutbox);
       const key = mails.find(({ to }) => to === email)!.link!.split('invitation=')[1]!;
       const api = new ApiPerson(server.address, '');
@@ -107,9 +119,19 @@ export interface Delivered {
   atIntake: boolean;
 }
 
-export async function deliverFile(project: TestProject, api: ApiPerson, folder: string, fileName: string, bytes: Uint8Array, code = fileName.replace(/\.\w+$/, '')): Promise<Delivered> {
+export async function deliverFile(
+  project: TestProject,
+  api: ApiPerson,
+  folder: string,
+  fileName: string,
+  bytes: Uint8Array,
+  code = fileName.replace(/\.\w+$/, ''),
+): Promise<Delivered> {
   const uploadId = await api.upload(project.projectId, fileName, bytes);
-  const { files } = await api.call(deliver, { params: project.params, body: { folderId: project.folders.get(folder)!, files: [{ uploadId, code }] } });
+  const { files } = await api.call(deliver, {
+    params: project.params,
+    body: { folderId: project.folders.get(folder)!, files: [{ uploadId, code }] },
+  });
   return files[0]!;
 }
 
@@ -118,7 +140,11 @@ export async function share(project: TestProject, api: ApiPerson, containerId: s
 }
 
 /** Waits until the current version of a container is prepared or has failed. */
-export async function prepared(project: TestProject, api: ApiPerson, containerId: string): Promise<{ preparation: string; preparationNote: string }> {
+export async function prepared(
+  project: TestProject,
+  api: ApiPerson,
+  containerId: string,
+): Promise<{ preparation: string; preparationNote: string }> {
   for (let tries = 0; tries < 300; tries++) {
     const { container } = await api.call(showContainer, { params: { ...project.params, containerId } });
     if (container.preparation === 'ready' || container.preparation === 'failed') return container;
@@ -128,7 +154,9 @@ export async function prepared(project: TestProject, api: ApiPerson, containerId
 }
 
 /** The problem that a call is refused with; fails when it is not refused. */
-export async function refusal(call: Promise<unknown>): Promise<{ status: number; code: string; detail: string; fields?: { path: string; message: string }[] }> {
+export async function refusal(
+  call: Promise<unknown>,
+): Promise<{ status: number; code: string; detail: string; fields?: { path: string; message: string }[] }> {
   try {
     await call;
   } catch (error) {

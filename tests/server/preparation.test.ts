@@ -21,10 +21,19 @@ const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const model = writeModel(structure({ number: 1 }), { title: 'Test', organisation: 'Nobody', schema: 'IFC4' });
 
 async function prepare(extension: string, content: Uint8Array) {
-  const delivered = await deliverFile(project, project.founder, 'Architecture / Models', `ORP-TVA-ZZ-ZZ-M-A-0${number++}${extension}`, content);
+  const delivered = await deliverFile(
+    project,
+    project.founder,
+    'Architecture / Models',
+    `ORP-TVA-ZZ-ZZ-M-A-0${number++}${extension}`,
+    content,
+  );
   return { ...delivered, ...(await prepared(project, project.founder, delivered.containerId)) };
 }
-const product = (versionId: string, name: string) => fetch(`${server.address}/api/projects/${project.projectId}/versions/${versionId}/products/${name}`, { headers: project.founder.headersForFiles() });
+const product = (versionId: string, name: string) =>
+  fetch(`${server.address}/api/projects/${project.projectId}/versions/${versionId}/products/${name}`, {
+    headers: project.founder.headersForFiles(),
+  });
 
 describe('preparation', () => {
   it('makes a scene, an element table, properties and a thumbnail of a model', async () => {
@@ -35,7 +44,9 @@ describe('preparation', () => {
     expect(table.globalId).toHaveLength(structure({ number: 1 }).length);
     expect(Math.max(...scene.instances.element)).toBe(table.globalId.length - 1);
     const row = table.name.indexOf('Portal column 1S');
-    const sets = await project.founder.call(showElementProperties, { params: { ...project.params, versionId, row: row as never } });
+    const sets = await project.founder.call(showElementProperties, {
+      params: { ...project.params, versionId, row: row as never },
+    });
     expect(sets.map(({ name }) => name)).toContain('Pset_ColumnCommon');
     expect((await product(versionId, 'thumbnail')).headers.get('content-type')).toBe('image/png');
   });

@@ -1,6 +1,14 @@
 import { listOutbox } from '@kindred/contract/identity/identity';
 import { kin, jump, listHistory, showProject } from '@kindred/contract/portfolio/portfolio';
-import { deliver, downloadVersion, listContainers, listFolders, moveState, repairName, showContainer } from '@kindred/contract/register/register';
+import {
+  deliver,
+  downloadVersion,
+  listContainers,
+  listFolders,
+  moveState,
+  repairName,
+  showContainer,
+} from '@kindred/contract/register/register';
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
@@ -28,20 +36,35 @@ describe('deliveries', () => {
       ['P01', 'First'],
       ['P02', 'Second'],
     ] as const) {
-      const uploadId = await architect.upload(project.projectId, `${code}.pdf`, new TextEncoder().encode(`%PDF ${revision}`));
-      await architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code, revision, title }] } });
+      const uploadId = await architect.upload(
+        project.projectId,
+        `${code}.pdf`,
+        new TextEncoder().encode(`%PDF ${revision}`),
+      );
+      await architect.call(deliver, {
+        params: project.params,
+        body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code, revision, title }] },
+      });
     }
     const { items } = await architect.call(listContainers, { params: project.params, query: { q: code } });
     expect(items).toHaveLength(1);
-    const { versions, container } = await architect.call(showContainer, { params: { ...project.params, containerId: items[0]!.id } });
+    const { versions, container } = await architect.call(showContainer, {
+      params: { ...project.params, containerId: items[0]!.id },
+    });
     expect(container).toMatchObject({ versionNumber: 2, revision: 'P02', title: 'Second' });
     expect(versions.map(({ number, revision }) => [number, revision])).toEqual([
       [2, 'P02'],
       [1, 'P01'],
     ]);
-    const history = await architect.call(listHistory, { params: project.params, query: { type: 'container', id: container.id } });
+    const history = await architect.call(listHistory, {
+      params: project.params,
+      query: { type: 'container', id: container.id },
+    });
     expect(history.map(({ verb }) => verb)).toEqual(['version 2 delivered', 'delivered']);
-    const response = await fetch(`${server.address}/api/projects/${project.projectId}/versions/${versions[1]!.id}/file`, { headers: architect.headersForFiles() });
+    const response = await fetch(
+      `${server.address}/api/projects/${project.projectId}/versions/${versions[1]!.id}/file`,
+      { headers: architect.headersForFiles() },
+    );
     expect(await response.text()).toBe('%PDF P01');
     expect(response.headers.get('content-disposition')).toContain(`${code}.pdf`);
     expect(downloadVersion.binary).toBe(true);
@@ -51,42 +74,75 @@ describe('deliveries', () => {
     const code = 'ORP-TVA-ZZ-00-D-A-0002';
     const uploads = await Promise.all([1, 2, 3, 4].map(() => architect.upload(project.projectId, `${code}.pdf`, pdf)));
     const deliveries = await Promise.allSettled(
-      uploads.map((uploadId) => architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code }] } })),
+      uploads.map((uploadId) =>
+        architect.call(deliver, {
+          params: project.params,
+          body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code }] },
+        }),
+      ),
     );
     const done = deliveries.filter((result) => result.status === 'fulfilled').map(({ value }) => value.files[0]!);
     expect(new Set(done.map(({ versionNumber }) => versionNumber)).size).toBe(done.length);
     expect(done.length).toBeGreaterThanOrEqual(1);
-    const { versions } = await architect.call(showContainer, { params: { ...project.params, containerId: done[0]!.containerId } });
+    const { versions } = await architect.call(showContainer, {
+      params: { ...project.params, containerId: done[0]!.containerId },
+    });
     expect(versions).toHaveLength(done.length);
   });
 
   it('with a wrong name wait at the intake until the name is repaired', async () => {
     const delivered = await deliverFile(project, architect, DRAWINGS, 'plan final.pdf', pdf);
     expect(delivered.atIntake).toBe(true);
-    expect((await engineer.call(listContainers, { params: project.params, query: { intake: true } })).items).toEqual([]);
+    expect((await engineer.call(listContainers, { params: project.params, query: { intake: true } })).items).toEqual(
+      [],
+    );
     expect((await project.founder.call(showProject, { params: project.params })).waiting.intake).toBe(1);
     const params = { ...project.params, containerId: delivered.containerId };
-    expect(await refusal(architect.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } }))).toMatchObject({ status: 403 });
-    expect(await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-3' } }))).toMatchObject({ code: 'name-does-not-conform' });
-    expect(await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0001' } }))).toMatchObject({ code: 'code-taken' });
-    expect(await project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } })).toMatchObject({ atIntake: false });
+    expect(
+      await refusal(architect.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } })),
+    ).toMatchObject({ status: 403 });
+    expect(
+      await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-3' } })),
+    ).toMatchObject({ code: 'name-does-not-conform' });
+    expect(
+      await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0001' } })),
+    ).toMatchObject({ code: 'code-taken' });
+    expect(await project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } })).toMatchObject({
+      atIntake: false,
+    });
   });
 
   it('that are strict are refused with the verdict, and nothing is delivered', async () => {
     const uploadId = await architect.upload(project.projectId, 'x.pdf', pdf);
     const files = [{ uploadId, code: 'ORP-TVA-ZZ-00-X-A-0009' }];
-    const problem = await refusal(architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files, strict: true } }));
+    const problem = await refusal(
+      architect.call(deliver, {
+        params: project.params,
+        body: { folderId: project.folders.get(DRAWINGS)!, files, strict: true },
+      }),
+    );
     expect(problem).toMatchObject({ status: 422, code: 'name-does-not-conform' });
     expect(problem.fields![0]!.path).toBe('ORP-TVA-ZZ-00-X-A-0009/Form');
-    const again = await architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files } });
+    const again = await architect.call(deliver, {
+      params: project.params,
+      body: { folderId: project.folders.get(DRAWINGS)!, files },
+    });
     expect(again.files[0]!.atIntake).toBe(true);
   });
 
   it('refuse two files of one code, a folder of another team, and an upload that is not there', async () => {
     const uploadId = await architect.upload(project.projectId, 'x.pdf', pdf);
-    const send = (folder: string, files: { uploadId: string; code: string }[]) => refusal(architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(folder)!, files } }));
+    const send = (folder: string, files: { uploadId: string; code: string }[]) =>
+      refusal(
+        architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(folder)!, files } }),
+      );
     const code = 'ORP-TVA-ZZ-00-D-A-0010';
-    expect(await send(DRAWINGS, [{ uploadId, code }, { uploadId, code }])).toMatchObject({ code: 'code-twice' });
+    expect(
+      await send(DRAWINGS, [
+        { uploadId, code },
+        { uploadId, code },
+      ]),
+    ).toMatchObject({ code: 'code-twice' });
     expect(await send('Structure / Drawings', [{ uploadId, code }])).toMatchObject({ status: 403 });
     expect(await send(DRAWINGS, [{ uploadId: 'a'.repeat(32), code }])).toMatchObject({ code: 'upload-incomplete' });
     expect((await architect.call(listContainers, { params: project.params, query: { q: code } })).items).toEqual([]);
@@ -95,20 +151,41 @@ describe('deliveries', () => {
 
 describe('work in progress', () => {
   it('is seen by its own team alone, by whatever path', async () => {
-    const { containerId, versionId } = await deliverFile(project, architect, DRAWINGS, 'ORP-TVA-ZZ-01-D-A-0100.pdf', pdf);
+    const { containerId, versionId } = await deliverFile(
+      project,
+      architect,
+      DRAWINGS,
+      'ORP-TVA-ZZ-01-D-A-0100.pdf',
+      pdf,
+    );
     const q = 'ORP-TVA-ZZ-01-D-A-0100';
     const params = { ...project.params, containerId };
     expect((await engineer.call(listContainers, { params: project.params, query: { q } })).items).toEqual([]);
     expect(await engineer.call(jump, { params: project.params, query: { q } })).toEqual([]);
     expect(await refusal(engineer.call(showContainer, { params }))).toMatchObject({ status: 404 });
-    expect(await refusal(engineer.call(kin, { params: project.params, query: { type: 'container', id: containerId } }))).toMatchObject({ status: 404 });
-    expect(await refusal(engineer.call(listHistory, { params: project.params, query: { type: 'container', id: containerId } }))).toMatchObject({ status: 404 });
-    const file = await fetch(`${server.address}/api/projects/${project.projectId}/versions/${versionId}/file`, { headers: engineer.headersForFiles() });
+    expect(
+      await refusal(engineer.call(kin, { params: project.params, query: { type: 'container', id: containerId } })),
+    ).toMatchObject({ status: 404 });
+    expect(
+      await refusal(
+        engineer.call(listHistory, { params: project.params, query: { type: 'container', id: containerId } }),
+      ),
+    ).toMatchObject({ status: 404 });
+    const file = await fetch(`${server.address}/api/projects/${project.projectId}/versions/${versionId}/file`, {
+      headers: engineer.headersForFiles(),
+    });
     expect(file.status).toBe(404);
     const counts = await engineer.call(listFolders, { params: project.params });
     expect(counts.find(({ path }) => path === DRAWINGS)!.containers).toBe(0);
     const taken = await engineer.upload(project.projectId, `${q}.pdf`, pdf);
-    expect(await refusal(engineer.call(deliver, { params: project.params, body: { folderId: project.folders.get('Structure / Drawings')!, files: [{ uploadId: taken, code: q }] } }))).toMatchObject({ code: 'code-taken' });
+    expect(
+      await refusal(
+        engineer.call(deliver, {
+          params: project.params,
+          body: { folderId: project.folders.get('Structure / Drawings')!, files: [{ uploadId: taken, code: q }] },
+        }),
+      ),
+    ).toMatchObject({ code: 'code-taken' });
 
     await share(project, architect, containerId);
     expect((await engineer.call(listContainers, { params: project.params, query: { q } })).items).toHaveLength(1);
@@ -117,7 +194,8 @@ describe('work in progress', () => {
 
   it('moves only along its table, and withdrawing needs a reason', async () => {
     const { containerId } = await deliverFile(project, architect, DRAWINGS, 'ORP-TVA-ZZ-01-D-A-0101.pdf', pdf);
-    const move = (body: { action: 'share' | 'publish' | 'archive' | 'withdraw'; reason?: string }) => architect.call(moveState, { params: { ...project.params, containerId }, body });
+    const move = (body: { action: 'share' | 'publish' | 'archive' | 'withdraw'; reason?: string }) =>
+      architect.call(moveState, { params: { ...project.params, containerId }, body });
     expect(await refusal(move({ action: 'publish' }))).toMatchObject({ code: 'no-such-step' });
     expect(await move({ action: 'share' })).toMatchObject({ state: 'shared' });
     expect(await refusal(move({ action: 'withdraw' }))).toMatchObject({ code: 'reason-needed' });
@@ -132,7 +210,10 @@ describe('the register', () => {
         const seen: string[] = [];
         let after: string | null = null;
         do {
-          const page: { items: { id: string }[]; next: string | null } = await project.founder.call(listContainers, { params: project.params, query: { sort, descending, limit: 2, ...(after && { after }) } as never });
+          const page: { items: { id: string }[]; next: string | null } = await project.founder.call(listContainers, {
+            params: project.params,
+            query: { sort, descending, limit: 2, ...(after && { after }) } as never,
+          });
           seen.push(...page.items.map(({ id }) => id));
           after = page.next;
         } while (after);
@@ -143,13 +224,21 @@ describe('the register', () => {
   });
 
   it('refuses a cursor that it never gave out, and fields that it does not know', async () => {
-    expect(await refusal(architect.call(listContainers, { params: project.params, query: { after: 'nonsense' } }))).toMatchObject({ code: 'bad-cursor' });
-    expect(await refusal(architect.call(listContainers, { params: project.params, query: { sort: 'size; drop table users' } as never }))).toMatchObject({ status: 400 });
+    expect(
+      await refusal(architect.call(listContainers, { params: project.params, query: { after: 'nonsense' } })),
+    ).toMatchObject({ code: 'bad-cursor' });
+    expect(
+      await refusal(
+        architect.call(listContainers, { params: project.params, query: { sort: 'size; drop table users' } as never }),
+      ),
+    ).toMatchObject({ status: 400 });
   });
 
   it('takes any words as words', async () => {
     for (const q of ["'; drop table users; --", '%', '_', '\\', '<script>alert(1)</script>', ':* & | !', '(((', 'ü'])
-      expect((await architect.call(listContainers, { params: project.params, query: { q } })).items).toBeInstanceOf(Array);
+      expect((await architect.call(listContainers, { params: project.params, query: { q } })).items).toBeInstanceOf(
+        Array,
+      );
   });
 });
 
@@ -158,7 +247,12 @@ describe('uploads', () => {
     const post = (length: number) =>
       fetch(`${server.address}/api/uploads`, {
         method: 'POST',
-        headers: { ...architect.headersForFiles(), 'tus-resumable': '1.0.0', 'upload-length': String(length), 'upload-metadata': `projectId ${btoa(project.projectId)},filename ${btoa('a.pdf')}` },
+        headers: {
+          ...architect.headersForFiles(),
+          'tus-resumable': '1.0.0',
+          'upload-length': String(length),
+          'upload-metadata': `projectId ${btoa(project.projectId)},filename ${btoa('a.pdf')}`,
+        },
       });
     expect(await (await post(0)).json()).toMatchObject({ code: 'empty-file' });
     expect(await (await post(2 ** 31)).json()).toMatchObject({ code: 'too-large' });
@@ -167,7 +261,14 @@ describe('uploads', () => {
   it('go on where they were cut off, and arrive whole', async () => {
     const content = Buffer.alloc(3_000_000, 'kindred');
     const headers = { ...architect.headersForFiles(), 'tus-resumable': '1.0.0' };
-    const created = await fetch(`${server.address}/api/uploads`, { method: 'POST', headers: { ...headers, 'upload-length': String(content.length), 'upload-metadata': `projectId ${btoa(project.projectId)},filename ${btoa('big.bin')}` } });
+    const created = await fetch(`${server.address}/api/uploads`, {
+      method: 'POST',
+      headers: {
+        ...headers,
+        'upload-length': String(content.length),
+        'upload-metadata': `projectId ${btoa(project.projectId)},filename ${btoa('big.bin')}`,
+      },
+    });
     const url = new URL(created.headers.get('location')!, server.address).href;
     const cut = new AbortController();
     const slow = new ReadableStream({
@@ -176,29 +277,55 @@ describe('uploads', () => {
         setTimeout(() => cut.abort(), 150);
       },
     });
-    await fetch(url, { method: 'PATCH', headers: { ...headers, 'upload-offset': '0', 'content-type': 'application/offset+octet-stream' }, body: slow, duplex: 'half', signal: cut.signal } as RequestInit).catch(() => undefined);
+    await fetch(url, {
+      method: 'PATCH',
+      headers: { ...headers, 'upload-offset': '0', 'content-type': 'application/offset+octet-stream' },
+      body: slow,
+      duplex: 'half',
+      signal: cut.signal,
+    } as RequestInit).catch(() => undefined);
     await new Promise((resolve) => setTimeout(resolve, 300));
     const head = await fetch(url, { method: 'HEAD', headers });
     const offset = Number(head.headers.get('upload-offset'));
     expect(offset).toBeLessThan(content.length);
-    const rest = await fetch(url, { method: 'PATCH', headers: { ...headers, 'upload-offset': String(offset), 'content-type': 'application/offset+octet-stream' }, body: content.subarray(offset) });
+    const rest = await fetch(url, {
+      method: 'PATCH',
+      headers: { ...headers, 'upload-offset': String(offset), 'content-type': 'application/offset+octet-stream' },
+      body: content.subarray(offset),
+    });
     expect(rest.status).toBe(204);
     const code = 'ORP-TVA-ZZ-00-R-A-0001';
-    const { files } = await architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId: url.split('/').at(-1)!, code }] } });
-    const { versions } = await architect.call(showContainer, { params: { ...project.params, containerId: files[0]!.containerId } });
-    expect(versions[0]).toMatchObject({ size: content.length, sha256: createHash('sha256').update(content).digest('hex') });
+    const { files } = await architect.call(deliver, {
+      params: project.params,
+      body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId: url.split('/').at(-1)!, code }] },
+    });
+    const { versions } = await architect.call(showContainer, {
+      params: { ...project.params, containerId: files[0]!.containerId },
+    });
+    expect(versions[0]).toMatchObject({
+      size: content.length,
+      sha256: createHash('sha256').update(content).digest('hex'),
+    });
   });
 
   it('belong to whoever began them', async () => {
     const uploadId = await architect.upload(project.projectId, 'mine.pdf', pdf);
-    const response = await fetch(`${server.address}/api/uploads/${uploadId}`, { method: 'HEAD', headers: { ...engineer.headersForFiles(), 'tus-resumable': '1.0.0' } });
+    const response = await fetch(`${server.address}/api/uploads/${uploadId}`, {
+      method: 'HEAD',
+      headers: { ...engineer.headersForFiles(), 'tus-resumable': '1.0.0' },
+    });
     expect(response.status).toBe(404);
   });
 
   it('clean their names: no paths, no marks that turn the reading round', async () => {
     const uploadId = await architect.upload(project.projectId, '../../plan\u202Efdp.pdf', pdf);
-    const { files } = await architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code: 'ORP-TVA-ZZ-00-D-A-0200' }] } });
-    const { container } = await architect.call(showContainer, { params: { ...project.params, containerId: files[0]!.containerId } });
+    const { files } = await architect.call(deliver, {
+      params: project.params,
+      body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code: 'ORP-TVA-ZZ-00-D-A-0200' }] },
+    });
+    const { container } = await architect.call(showContainer, {
+      params: { ...project.params, containerId: files[0]!.containerId },
+    });
     expect(container.fileName).toBe('planfdp.pdf');
   });
 });
@@ -207,8 +334,13 @@ it('markup in any text field comes back as the text that it is', async () => {
   const code = 'ORP-TVA-ZZ-00-D-A-0300';
   const title = '<img src=x onerror=alert(1)>';
   const uploadId = await architect.upload(project.projectId, `${code}.pdf`, pdf);
-  const { files } = await architect.call(deliver, { params: project.params, body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code, title }] } });
-  const { container } = await architect.call(showContainer, { params: { ...project.params, containerId: files[0]!.containerId } });
+  const { files } = await architect.call(deliver, {
+    params: project.params,
+    body: { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code, title }] },
+  });
+  const { container } = await architect.call(showContainer, {
+    params: { ...project.params, containerId: files[0]!.containerId },
+  });
   expect(container.title).toBe(title);
   expect((await architect.call(listOutbox)).every(({ text }) => typeof text === 'string')).toBe(true);
 });

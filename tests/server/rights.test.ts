@@ -24,10 +24,15 @@ const inProject = operations.map(({ operation }) => operation).filter(({ path })
 
 /** Calls an operation with ids that exist nowhere and an empty body: rights are judged before anything else. */
 async function status(operation: AnyOperation, api: ApiPerson | null, projectId: string): Promise<number> {
-  const path = operation.path.replace(/:(\w+)/g, (_, name: string) => (name === 'projectId' ? projectId : name === 'row' ? '0' : name === 'product' ? 'scene' : crypto.randomUUID()));
+  const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
+    name === 'projectId' ? projectId : name === 'row' ? '0' : name === 'product' ? 'scene' : crypto.randomUUID(),
+  );
   const response = await fetch(`${server.address}/api${path}`, {
     method: operation.method.toUpperCase(),
-    headers: { ...(api?.headersForFiles() ?? {}), ...(operation.method === 'get' ? {} : { 'content-type': 'application/json' }) },
+    headers: {
+      ...(api?.headersForFiles() ?? {}),
+      ...(operation.method === 'get' ? {} : { 'content-type': 'application/json' }),
+    },
     ...(operation.method === 'get' ? {} : { body: '{}' }),
   });
   await response.arrayBuffer();
@@ -39,13 +44,19 @@ describe.each(inProject.map((operation) => [operation.id, operation] as const))(
     expect(await status(operation, null, project.projectId)).toBe(401);
   });
 
-  it.each(STARTER_ROLES.map(({ name, grid }) => [name, grid] as const))('for the role %s goes by its grid', async (name, grid) => {
-    const allowed = typeof operation.access === 'object' ? allows({ administrator: false, grids: [grid] }, operation.access) : operation.access === 'member';
-    const answer = await status(operation, people.get(name)!, project.projectId);
-    if (allowed) expect([401, 403]).not.toContain(answer);
-    else expect(answer).toBe(403);
-    expect(answer).toBeLessThan(500);
-  });
+  it.each(STARTER_ROLES.map(({ name, grid }) => [name, grid] as const))(
+    'for the role %s goes by its grid',
+    async (name, grid) => {
+      const allowed =
+        typeof operation.access === 'object'
+          ? allows({ administrator: false, grids: [grid] }, operation.access)
+          : operation.access === 'member';
+      const answer = await status(operation, people.get(name)!, project.projectId);
+      if (allowed) expect([401, 403]).not.toContain(answer);
+      else expect(answer).toBe(403);
+      expect(answer).toBeLessThan(500);
+    },
+  );
 
   it('in another project answers as if it did not exist', async () => {
     for (const api of people.values()) expect(await status(operation, api, other.projectId)).toBe(404);
@@ -55,18 +66,32 @@ describe.each(inProject.map((operation) => [operation.id, operation] as const))(
 
 it('changes need the token of the session, so that no other page can make them', async () => {
   const { cookie } = project.founder.headersForFiles();
-  const response = await fetch(`${server.address}/api/projects`, { method: 'POST', headers: { cookie: cookie!, 'content-type': 'application/json' }, body: '{"name":"x","kind":"Other"}' });
+  const response = await fetch(`${server.address}/api/projects`, {
+    method: 'POST',
+    headers: { cookie: cookie!, 'content-type': 'application/json' },
+    body: '{"name":"x","kind":"Other"}',
+  });
   expect(response.status).toBe(403);
   expect(await response.json()).toMatchObject({ code: 'csrf' });
 });
 
 it('the API describes every operation', async () => {
-  const document = (await (await fetch(`${server.address}/api/openapi.json`)).json()) as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+  const document = (await (await fetch(`${server.address}/api/openapi.json`)).json()) as {
+    openapi: string;
+    paths: Record<string, Record<string, { operationId: string }>>;
+  };
   expect(document.openapi).toBe('3.1.0');
-  const ids = Object.values(document.paths).flatMap((path) => Object.values(path).map(({ operationId }) => operationId));
+  const ids = Object.values(document.paths).flatMap((path) =>
+    Object.values(path).map(({ operationId }) => operationId),
+  );
   expect(ids.sort()).toEqual(operations.map(({ operation }) => operation.id).sort());
 });
 
 it('health tells of the database and the jobs', async () => {
-  expect(await (await fetch(`${server.address}/api/health`)).json()).toEqual({ status: 'ok', version: '0.1.0', database: 'ok', jobs: { waiting: 0, failed: 0 } });
+  expect(await (await fetch(`${server.address}/api/health`)).json()).toEqual({
+    status: 'ok',
+    version: '0.1.0',
+    database: 'ok',
+    jobs: { waiting: 0, failed: 0 },
+  });
 });

@@ -8,14 +8,24 @@ const convention: Convention = {
   fields: [
     { name: 'Project', kind: 'list', values: [{ code: 'ORP', meaning: 'Orrin Point' }] },
     { name: 'Originator', kind: 'pattern', pattern: '[A-Z0-9]+', minLength: 2, maxLength: 6 },
-    { name: 'Form', kind: 'list', values: [{ code: 'D', meaning: 'Drawing' }, { code: 'M', meaning: 'Model' }] },
+    {
+      name: 'Form',
+      kind: 'list',
+      values: [
+        { code: 'D', meaning: 'Drawing' },
+        { code: 'M', meaning: 'Model' },
+      ],
+    },
     { name: 'Number', kind: 'number', length: 4 },
   ],
 };
 
 describe('checkName', () => {
   it('accepts a name that conforms in every field', () => {
-    expect(checkName(convention, 'ORP-TVA-D-0101')).toMatchObject({ ok: true, fields: [{ ok: true }, { ok: true }, { ok: true }, { ok: true }] });
+    expect(checkName(convention, 'ORP-TVA-D-0101')).toMatchObject({
+      ok: true,
+      fields: [{ ok: true }, { ok: true }, { ok: true }, { ok: true }],
+    });
   });
 
   it('says per field what is wrong and what is nearest', () => {
@@ -43,9 +53,14 @@ describe('checkName', () => {
       }),
     );
     fc.assert(
-      fc.property(fc.stringMatching(/^[A-Z0-9]{2,6}$/), fc.constantFrom('D', 'M'), fc.integer({ min: 0, max: 9999 }), (originator, form, number) => {
-        expect(checkName(convention, `ORP-${originator}-${form}-${String(number).padStart(4, '0')}`).ok).toBe(true);
-      }),
+      fc.property(
+        fc.stringMatching(/^[A-Z0-9]{2,6}$/),
+        fc.constantFrom('D', 'M'),
+        fc.integer({ min: 0, max: 9999 }),
+        (originator, form, number) => {
+          expect(checkName(convention, `ORP-${originator}-${form}-${String(number).padStart(4, '0')}`).ok).toBe(true);
+        },
+      ),
     );
   });
 });
@@ -68,5 +83,10 @@ describe('nearest values', () => {
 });
 
 it('decodes every field that has a meaning', () => {
-  expect(decodeName(convention, 'ORP-TVA-M-0001').map(({ meaning }) => meaning)).toEqual(['Orrin Point', '', 'Model', '']);
+  expect(decodeName(convention, 'ORP-TVA-M-0001').map(({ meaning }) => meaning)).toEqual([
+    'Orrin Point',
+    '',
+    'Model',
+    '',
+  ]);
 });

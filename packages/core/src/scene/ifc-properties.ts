@@ -10,7 +10,7 @@ import {
   relatedBy,
   text,
 } from './ifc-structure.ts';
-import { readInstance, type StepFile, type StepValue } from './step-reader.ts';
+import { readArguments, readInstance, type StepFile, type StepValue } from './step-reader.ts';
 
 export interface Property {
   name: string;
@@ -25,8 +25,8 @@ export interface PropertySet {
 }
 
 export interface PropertyStore {
-  /** Each set as JSON in UTF-8. */
-  blobs: Uint8Array[];
+  /** Each set as JSON. */
+  sets: string[];
   /** For each element row, the numbers of its sets. */
   setsOf: number[][];
 }
@@ -52,53 +52,93 @@ const UNIT_SYMBOL: Record<string, string> = { millimetre: 'mm', centimetre: 'cm'
 
 /** `elements`: instance numbers in the order of the element table. */
 export function readProperties(file: StepFile, elements: readonly number[], lengthUnit: string): PropertyStore {
-  const encoder = new TextEncoder();
-  const blobs: Uint8Array[] = [];
+  const reader = new SetReader(file, UNIT_SYMBOL[lengthUnit] ?? lengthUnit);
+  const sets: string[] = [];
   const numberOf = new Map<string, number>();
-  const store = (key: string, make: () => PropertySet | undefined): number | undefined => {
-    const known = numberOf.get(key);
-    if (known !== undefined) return known < 0 ? undefined : known;
-    const set = make();
-    numberOf.set(key, set ? blobs.length : -1);
-    if (set) blobs.push(encoder.encode(JSON.stringify(set)));
-    return set ? blobs.length - 1 : undefined;
+  const store = (key: string, make: () => string | undefined): number => {
+    let number = numberOf.get(key);
+    if (number === undefined) {
+      const set = make();
+      number = set === undefined ? -1 : sets.push(set) - 1;
+      numberOf.set(key, number);
+    }
+    return number;
   };
 
-  const length = UNIT_SYMBOL[lengthUnit] ?? lengthUnit;
-  const defined = relatedBy(file, 'IFCRELDEFINESBYPROPERTIES', 4, 5);
-  const types = relatedBy(file, 'IFCRELDEFINESBYTYPE', 4, 5);
-  const materials = relatedBy(file, 'IFCRELASSOCIATESMATERIAL', 4, 5);
-  const classified = relatedBy(file, 'IFCRELASSOCIATESCLASSIFICATION', 4, 5);
+  const defined = relatedBy(file, 'IFCRELDEFINESBYPROPERTIES', 4);
+  const types = relatedBy(file, 'IFCRELDEFINESBYTYPE', 4);
+  const materials = relatedBy(file, 'IFCRELASSOCIATESMATERIAL', 4);
+  const classified = relatedBy(file, 'IFCRELASSOCIATESCLASSIFICATION', 4);
   const typeSets = new Map<number, number[]>();
   for (const [type, ids] of file.byType)
-    if (/(?:TYPE|STYLE)$/.test(type)) for (const id of ids) typeSets.set(id, references(argsOf(file, id)[5]));
+    if (/(?:TYPE|STYLE)$/.test(type))
+      for (const id of ids) typeSets.set(id, references(readArguments(file, id, 5, 6)[0]));
 
   const setsOf = elements.map((element) => {
     const type = types.get(element)?.[0] ?? 0;
-    const numbers = [
-      ...(defined.get(element) ?? []).map((id) => store(`o${id}`, () => readSet(file, id, 'element', length))),
-      ...(typeSets.get(type) ?? []).map((id) => store(`t${id}`, () => readSet(file, id, 'type', length))),
-      ...[...(materials.get(element) ?? []), ...(materials.get(type) ?? [])].map((id) =>
-        store(`m${id}`, () => materialSet(file, id)),
-      ),
-      ...(classified.get(element) ?? []).map((id) => store(`c${id}`, () => classificationSet(file, id))),
-    ];
-    return numbers.filter((number) => number !== undefined);
+    const numbers: number[] = [];
+    const add = (kind: string, ids: number[] | undefined, make: (id: number) => string | undefined): void => {
+      for (const id of ids ?? []) {
+        const number = store(kind + id, () => make(id));
+        if (number >= 0) numbers.push(number);
+      }
+    };
+    add('element', defined.get(element), (id) => reader.definition(id, 'element'));
+    add('type', typeSets.get(type), (id) => reader.definition(id, 'type'));
+    add('material', materials.get(element) ?? materials.get(type), (id) => reader.material(id));
+    add('classification', classified.get(element), (id) => reader.classification(id));
+    return numbers;
   });
-  return { blobs, setsOf };
+  return { sets, setsOf };
 }
 
-function readSet(file: StepFile, id: number, from: PropertySet['from'], length: string): PropertySet | undefined {
-  const set = readInstance(file, id);
-  if (set?.type === 'IFCPROPERTYSET') {
-    const properties = references(set.args[4]).flatMap((property) => readProperty(file, property, length));
-    return { name: text(set.args[NAME]), kind: 'properties', from, properties };
+/** Makes the JSON of a set; exports share properties among thousands of sets, so each is read once. */
+class SetReader {
+  private readonly fragments = new Map<number, string>();
+  constructor(
+    private readonly file: StepFile,
+    private readonly length: string,
+  ) {}
+
+  definition(id: number, from: PropertySet['from']): string | undefined {
+    const set = readInstance(this.file, id);
+    if (set?.type === 'IFCPROPERTYSET')
+      return this.json(text(set.args[NAME]), 'properties', from, references(set.args[4]), readProperty);
+    if (set?.type === 'IFCELEMENTQUANTITY')
+      return this.json(text(set.args[NAME]), 'quantities', from, references(set.args[5]), readQuantity);
+    return undefined;
   }
-  if (set?.type === 'IFCELEMENTQUANTITY') {
-    const properties = references(set.args[5]).flatMap((quantity) => readQuantity(file, quantity, length));
-    return { name: text(set.args[NAME]), kind: 'quantities', from, properties };
+
+  material(id: number): string | undefined {
+    const set = materialSet(this.file, id);
+    return set && JSON.stringify(set);
   }
-  return undefined;
+
+  classification(id: number): string | undefined {
+    const set = classificationSet(this.file, id);
+    return set && JSON.stringify(set);
+  }
+
+  private json(
+    name: string,
+    kind: PropertySet['kind'],
+    from: PropertySet['from'],
+    members: number[],
+    read: (file: StepFile, id: number, length: string) => Property[],
+  ): string {
+    const parts: string[] = [];
+    for (const member of members) {
+      let fragment = this.fragments.get(member);
+      if (fragment === undefined) {
+        fragment = read(this.file, member, this.length)
+          .map((property) => JSON.stringify(property))
+          .join();
+        this.fragments.set(member, fragment);
+      }
+      if (fragment) parts.push(fragment);
+    }
+    return `{"name":${JSON.stringify(name)},"kind":"${kind}","from":"${from}","properties":[${parts.join()}]}`;
+  }
 }
 
 function readProperty(file: StepFile, id: number, length: string): Property[] {

@@ -1,5 +1,5 @@
 /** What an IFC file says about its elements apart from their geometry: tree, types, materials, units, survey position. */
-import { readInstance, type StepFile, type StepValue } from './step-reader.ts';
+import { readArguments, readInstance, type StepFile, type StepValue } from './step-reader.ts';
 
 export interface SpatialNode {
   name: string;
@@ -183,13 +183,13 @@ export function readSpatialTree(file: StepFile, unit: LengthUnit): SpatialTree {
   return { nodes, nodeOf };
 }
 
-/** element → what it is related to, for the relations whose sides stand at `related` and `relating`. */
-export function relatedBy(file: StepFile, relation: string, related: number, relating: number): Map<number, number[]> {
+/** element → what it is related to, for the relations whose related and relating side stand side by side at `related`. */
+export function relatedBy(file: StepFile, relation: string, related: number): Map<number, number[]> {
   const map = new Map<number, number[]>();
   for (const id of instances(file, relation)) {
-    const args = argsOf(file, id);
-    const target = reference(args[relating]);
-    for (const element of references(args[related])) {
+    const [elements, relating] = readArguments(file, id, related, related + 2);
+    const target = reference(relating);
+    for (const element of references(elements)) {
       const targets = map.get(element);
       if (targets) targets.push(target);
       else map.set(element, [target]);

@@ -10,8 +10,17 @@ const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
 
 /** The eight corners of a box and its twelve triangles, six floats a vertex. */
 function box([x, y, z]: number[], [dx, dy, dz]: number[]): [Float32Array, Uint32Array] {
-  const corners = Array.from({ length: 8 }, (_, i) => [x! + (i & 1 ? dx! : 0), y! + (i & 2 ? dy! : 0), z! + (i & 4 ? dz! : 0), 0, 0, 1]);
-  const faces = [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5];
+  const corners = Array.from({ length: 8 }, (_, i) => [
+    x! + (i & 1 ? dx! : 0),
+    y! + (i & 2 ? dy! : 0),
+    z! + (i & 4 ? dz! : 0),
+    0,
+    0,
+    1,
+  ]);
+  const faces = [
+    0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5,
+  ];
   return [Float32Array.from(corners.flat()), Uint32Array.from(faces)];
 }
 
@@ -44,10 +53,16 @@ describe('shapes', () => {
   });
 
   it('that collapse to nothing are left out', () => {
-    expect(new MeshCollector().add(Float32Array.of(1, 1, 1, 1, 1, 1, 1, 1, 1), 3, Uint32Array.of(0, 1, 2))).toBeUndefined();
+    expect(
+      new MeshCollector().add(Float32Array.of(1, 1, 1, 1, 1, 1, 1, 1, 1), 3, Uint32Array.of(0, 1, 2)),
+    ).toBeUndefined();
   });
 });
-const withStride = ([vertices, indices]: [Float32Array, Uint32Array]): [Float32Array, number, Uint32Array] => [vertices, 6, indices];
+const withStride = ([vertices, indices]: [Float32Array, Uint32Array]): [Float32Array, number, Uint32Array] => [
+  vertices,
+  6,
+  indices,
+];
 
 describe('matrices', () => {
   it('turn the Y-up of the geometry kernel into Z-up', () => {
@@ -65,8 +80,18 @@ describe('matrices', () => {
 const sample: ScenePackage = {
   origin: [452_000, 5_912_400, 4],
   bounds: [-1, -2, -3, 1, 2, 3],
-  shapes: { vertexStarts: Uint32Array.of(0, 3), indexStarts: Uint32Array.of(0, 3), positions: Uint16Array.of(0, 0, 0, 65535, 0, 0, 0, 65535, 7), indices: Uint32Array.of(0, 1, 2) },
-  instances: { shape: Uint32Array.of(0, 0), element: Uint32Array.of(0, 1), matrix: Float32Array.from({ length: 24 }, (_, i) => i / 2), colour: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 128) },
+  shapes: {
+    vertexStarts: Uint32Array.of(0, 3),
+    indexStarts: Uint32Array.of(0, 3),
+    positions: Uint16Array.of(0, 0, 0, 65535, 0, 0, 0, 65535, 7),
+    indices: Uint32Array.of(0, 1, 2),
+  },
+  instances: {
+    shape: Uint32Array.of(0, 0),
+    element: Uint32Array.of(0, 1),
+    matrix: Float32Array.from({ length: 24 }, (_, i) => i / 2),
+    colour: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 128),
+  },
 };
 
 describe('scene package', () => {
@@ -80,18 +105,27 @@ describe('scene package', () => {
 });
 
 describe('property file', () => {
-  const set = (name: string) => ({ name, kind: 'properties' as const, from: 'element' as const, properties: [{ name: 'Größe', value: 3, unit: 'm' }] });
-  const encode = (name: string) => new TextEncoder().encode(JSON.stringify(set(name)));
+  const set = (name: string) => ({
+    name,
+    kind: 'properties' as const,
+    from: 'element' as const,
+    properties: [{ name: 'Größe', value: 3, unit: 'm' }],
+  });
+  const encode = (name: string) => JSON.stringify(set(name));
 
   it('gives each element its own sets, shared ones stored once', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.array(fc.nat(5), { maxLength: 4 }), { minLength: 1, maxLength: 20 }), async (setsOf) => {
-        const names = ['a', 'b', 'c', 'd', 'e', 'f'];
-        const file = encodeProperties({ blobs: names.map(encode), setsOf });
-        const read = async (offset: number, length: number) => file.subarray(offset, offset + length);
-        for (const [row, numbers] of setsOf.entries()) expect(await readElementProperties(read, row)).toEqual(numbers.map((n) => set(names[n]!)));
-        await expect(readElementProperties(read, setsOf.length)).rejects.toThrow(RangeError);
-      }),
+      fc.asyncProperty(
+        fc.array(fc.array(fc.nat(5), { maxLength: 4 }), { minLength: 1, maxLength: 20 }),
+        async (setsOf) => {
+          const names = ['a', 'b', 'c', 'd', 'e', 'f'];
+          const file = encodeProperties({ sets: names.map(encode), setsOf });
+          const read = async (offset: number, length: number) => file.subarray(offset, offset + length);
+          for (const [row, numbers] of setsOf.entries())
+            expect(await readElementProperties(read, row)).toEqual(numbers.map((n) => set(names[n]!)));
+          await expect(readElementProperties(read, setsOf.length)).rejects.toThrow(RangeError);
+        },
+      ),
       { numRuns: 40 },
     );
   });

@@ -3,7 +3,6 @@ import type { IfcAPI } from 'web-ifc';
 import { addUnitCube, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
 import { readProperties, readTypeNames } from './ifc-properties.ts';
 import {
-  argsOf,
   GLOBAL_ID,
   NAME,
   readLengthUnit,
@@ -18,7 +17,7 @@ import { translateAndScale, zUp } from './matrix.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
 import { encodeScene, type Instances, type ScenePackage } from './package.ts';
 import { encodeProperties } from './property-file.ts';
-import { indexStepFile, type StepFile } from './step-reader.ts';
+import { indexStepFile, readArguments, type StepFile } from './step-reader.ts';
 
 /** Columns of the elements that have a shape, one row each. */
 export interface ElementTable {
@@ -46,6 +45,12 @@ export interface PreparedModel {
   properties: Uint8Array<ArrayBuffer>;
 }
 
+/** An element with a shape: its instance number and its class, as in `IfcWall`. */
+interface DrawnElement {
+  id: number;
+  class: string;
+}
+
 interface Placed {
   shape: number;
   element: number;
@@ -67,11 +72,17 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
   if (model < 0) throw new Error(`The schema ${file.schema || '(none named)'} of this IFC file is not supported.`);
   const collector = new MeshCollector();
   try {
-    const { placed, elements } = collectMeshes(api, model, collector);
+    const { placed, elements } = collectMeshes(api, model, collector, classOf);
     const scene = assemble(placed, collector);
-    const table = buildTable(file, elements, api, model, classOf);
+    const table = buildTable(file, elements);
     if (!elements.length) table.notes.push('No element in this file has a shape that can be drawn.');
-    const properties = encodeProperties(readProperties(file, elements, table.lengthUnit));
+    const properties = encodeProperties(
+      readProperties(
+        file,
+        elements.map(({ id }) => id),
+        table.lengthUnit,
+      ),
+    );
     return { scene, table, properties };
   } finally {
     api.CloseModel(model);
@@ -96,9 +107,20 @@ function elementClasses(api: IfcAPI): (type: string) => string | undefined {
   };
 }
 
-function collectMeshes(api: IfcAPI, model: number, collector: MeshCollector) {
+function collectMeshes(
+  api: IfcAPI,
+  model: number,
+  collector: MeshCollector,
+  classOf: (type: string) => string | undefined,
+) {
   const placed: Placed[] = [];
-  const elements: number[] = [];
+  const elements: DrawnElement[] = [];
+  const classNames = new Map<number, string>();
+  const classNameOf = (code: number): string => {
+    let name = classNames.get(code);
+    if (name === undefined) classNames.set(code, (name = classOf(api.GetNameFromTypeCode(code).toUpperCase()) ?? ''));
+    return name;
+  };
   const placements = new Map<number, ShapePlacement | undefined>();
   const shapeOf = (geometryId: number): ShapePlacement | undefined => {
     if (placements.has(geometryId)) return placements.get(geometryId);
@@ -111,7 +133,8 @@ function collectMeshes(api: IfcAPI, model: number, collector: MeshCollector) {
     return placement;
   };
   api.StreamAllMeshes(model, (mesh) => {
-    if (!api.IsIfcElement(api.GetLineType(model, mesh.expressID) as number)) return;
+    const className = classNameOf(api.GetLineType(model, mesh.expressID) as number);
+    if (!className) return;
     const before = placed.length;
     for (let i = 0; i < mesh.geometries.size(); i++) {
       const { geometryExpressID, flatTransformation, color } = mesh.geometries.get(i);
@@ -126,7 +149,7 @@ function collectMeshes(api: IfcAPI, model: number, collector: MeshCollector) {
         colour: [color.x, color.y, color.z, color.w],
       });
     }
-    if (placed.length > before) elements.push(mesh.expressID);
+    if (placed.length > before) elements.push({ id: mesh.expressID, class: className });
   });
   return { placed, elements };
 }
@@ -163,13 +186,7 @@ function assemble(placed: readonly Placed[], collector: MeshCollector): ScenePac
   };
 }
 
-function buildTable(
-  file: StepFile,
-  elements: readonly number[],
-  api: IfcAPI,
-  model: number,
-  classOf: (type: string) => string | undefined,
-): ElementTable {
+function buildTable(file: StepFile, elements: readonly DrawnElement[]): ElementTable {
   const unit = readLengthUnit(file);
   const tree = readSpatialTree(file, unit);
   const typeNames = readTypeNames(file);
@@ -190,14 +207,12 @@ function buildTable(
     type: [],
     node: [],
   };
-  for (const element of elements) {
-    const args = argsOf(file, element);
+  for (const { id: element, class: className } of elements) {
+    const args = readArguments(file, element, 0, NAME + 1);
     const typeName = typeNames.get(element);
-    const code = api.GetLineType(model, element) as number;
-    const upper = api.GetNameFromTypeCode(code).toUpperCase();
     table.globalId.push(text(args[GLOBAL_ID]));
     table.name.push(text(args[NAME]));
-    table.class.push(classes.numberOf(classOf(upper) ?? upper));
+    table.class.push(classes.numberOf(className));
     table.type.push(typeName ? types.numberOf(typeName) : -1);
     table.node.push(tree.nodeOf(element));
   }

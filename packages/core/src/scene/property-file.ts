@@ -5,29 +5,30 @@
  */
 import type { PropertySet, PropertyStore } from './ifc-properties.ts';
 
-export function encodeProperties({ blobs, setsOf }: PropertyStore): Uint8Array<ArrayBuffer> {
-  const references = setsOf.reduce((sum, sets) => sum + sets.length, 0);
-  const words = 3 + setsOf.length + 1 + references + blobs.length + 1;
-  const bytes = blobs.reduce((sum, blob) => sum + blob.length, 0);
-  const file = new Uint8Array(words * 4 + bytes);
+export function encodeProperties({ sets, setsOf }: PropertyStore): Uint8Array<ArrayBuffer> {
+  const references = setsOf.reduce((sum, numbers) => sum + numbers.length, 0);
+  const words = 3 + setsOf.length + 1 + references + sets.length + 1;
+  // JSON in UTF-8 has at most three bytes for each of its UTF-16 units.
+  const most = sets.reduce((sum, set) => sum + set.length * 3, 0);
+  const file = new Uint8Array(words * 4 + most);
   const head = new Uint32Array(file.buffer, 0, words);
-  head.set([setsOf.length, references, blobs.length]);
+  head.set([setsOf.length, references, sets.length]);
   let at = 3;
   let start = 0;
-  for (const sets of setsOf) {
+  for (const numbers of setsOf) {
     head[at++] = start;
-    start += sets.length;
+    start += numbers.length;
   }
   head[at++] = start;
-  for (const sets of setsOf) for (const set of sets) head[at++] = set;
+  for (const numbers of setsOf) for (const number of numbers) head[at++] = number;
+  const encoder = new TextEncoder();
   let offset = 0;
-  for (const blob of blobs) {
+  for (const set of sets) {
     head[at++] = offset;
-    file.set(blob, words * 4 + offset);
-    offset += blob.length;
+    offset += encoder.encodeInto(set, file.subarray(words * 4 + offset)).written;
   }
   head[at] = offset;
-  return file;
+  return file.slice(0, words * 4 + offset);
 }
 
 /** Reads `length` bytes at `offset` of a property file. */

@@ -38,7 +38,10 @@ describe('strings', () => {
 
 describe('instances', () => {
   it('are read with all kinds of values, comments and line breaks', () => {
-    const step = indexStepFile(file("/* #9=IFCX(); */ #12 =\n IfcWall ( 'a;b(''c'')' , $, *, .T., -1.5E-3, #7, (1,(2,3)), IFCLABEL('x') ) ;"), all);
+    const step = indexStepFile(
+      file("/* #9=IFCX(); */ #12 =\n IfcWall ( 'a;b(''c'')' , $, *, .T., -1.5E-3, #7, (1,(2,3)), IFCLABEL('x') ) ;"),
+      all,
+    );
     expect(step.byType.get('IFCWALL')).toEqual([12]);
     expect(readInstance(step, 12)).toEqual({
       type: 'IFCWALL',

@@ -104,6 +104,42 @@ export function readInstance(file: StepFile, id: number): { type: string; args: 
   return { type, args: readList(file.bytes, cursor) };
 }
 
+/** The arguments `from` to `to` (not included) of an indexed instance; those before are passed over unread. */
+export function readArguments(file: StepFile, id: number, from: number, to: number): StepValue[] {
+  const start = startOf(file, id);
+  if (start === undefined) return [];
+  const { bytes } = file;
+  const cursor = { at: start };
+  while (cursor.at < bytes.length && bytes[cursor.at] !== OPEN) cursor.at++;
+  cursor.at++;
+  for (let passed = 0; passed < from; passed++) skipArgument(bytes, cursor);
+  const values: StepValue[] = [];
+  while (values.length < to - from && cursor.at < bytes.length) {
+    const c = bytes[cursor.at]!;
+    if (c === CLOSE) break;
+    if (c === COMMA || isSpace(c)) cursor.at++;
+    else if (c === SLASH && bytes[cursor.at + 1] === STAR) cursor.at = skipComment(bytes, cursor.at);
+    else values.push(readValue(bytes, cursor));
+  }
+  return values;
+}
+
+/** Moves beyond the comma that ends an argument, or stops at the end of the list. */
+function skipArgument(bytes: Uint8Array, cursor: { at: number }): void {
+  for (let depth = 0; cursor.at < bytes.length; cursor.at++) {
+    const c = bytes[cursor.at];
+    if (c === QUOTE) {
+      const end = bytes.indexOf(QUOTE, cursor.at + 1);
+      cursor.at = end < 0 ? bytes.length : end;
+    } else if (c === OPEN) depth++;
+    else if (c === CLOSE && depth-- === 0) return;
+    else if (c === COMMA && depth === 0) {
+      cursor.at++;
+      return;
+    }
+  }
+}
+
 function startOf({ ids, starts }: StepFile, id: number): number | undefined {
   let low = 0;
   let high = ids.length - 1;
