@@ -12,7 +12,6 @@ export default defineConfig({
           globalSetup: ['tests/server/database.ts'],
           testTimeout: 60_000,
           hookTimeout: 60_000,
-          maxWorkers: 2,
         },
       },
     ],

@@ -33,17 +33,32 @@ describe('models of the demo', () => {
 
     const row = model.table.globalId.indexOf(globalId('Test/W-00-S'));
     expect(model.table.types[model.table.type[row]!]).toBe('Masonry cavity 350');
-    const sets = await readElementProperties(async (offset, length) => model.properties.subarray(offset, offset + length), row);
+    const sets = await readElementProperties(
+      async (offset, length) => model.properties.subarray(offset, offset + length),
+      row,
+    );
     const common = sets.find(({ name }) => name === 'Pset_WallCommon')!;
     expect(common.properties).toContainEqual({ name: 'IsExternal', value: true });
     expect(common.properties).toContainEqual({ name: 'ThermalTransmittance', value: 0.18, unit: 'W/m²K' });
     const quantities = sets.find(({ kind }) => kind === 'quantities')!;
-    expect(quantities.properties).toContainEqual({ name: 'GrossVolume', value: 24 * 0.35 * 3.6, unit: 'm³' });
-    expect(sets.find(({ kind }) => kind === 'materials')!.properties).toEqual([{ name: 'Material', value: 'Rendered masonry' }]);
+    expect(quantities.properties).toContainEqual({ name: 'GrossVolume', value: 30.24, unit: 'm³' });
+    expect(sets.find(({ kind }) => kind === 'materials')!.properties).toEqual([
+      { name: 'Material', value: 'Rendered masonry' },
+    ]);
   });
 
   it('stand where their parts stand', () => {
-    const part: Part = { key: 'one', class: 'IFCWALL', name: 'One', type: 'T', material: 'M', colour: [1, 0, 0], storey: '00 Ground', at: [3, 4, 5], size: [1, 2, 3] };
+    const part: Part = {
+      key: 'one',
+      class: 'IFCWALL',
+      name: 'One',
+      type: 'T',
+      material: 'M',
+      colour: [1, 0, 0],
+      storey: '00 Ground',
+      at: [3, 4, 5],
+      size: [1, 2, 3],
+    };
     const { bounds } = modelInfo(prepare(writeModel([part], options)));
     [3, 4, 5].forEach((value, i) => expect(bounds.min[i]).toBeCloseTo(value, 4));
     [4, 6, 8].forEach((value, i) => expect(bounds.max[i]).toBeCloseTo(value, 4));
@@ -51,7 +66,10 @@ describe('models of the demo', () => {
 
   it('are read in IFC2X3 too', () => {
     const parts = services({ number: 2 });
-    expect(modelInfo(prepare(writeModel(parts, { ...options, schema: 'IFC2X3' })))).toMatchObject({ schema: 'IFC2X3', elements: parts.length });
+    expect(modelInfo(prepare(writeModel(parts, { ...options, schema: 'IFC2X3' })))).toMatchObject({
+      schema: 'IFC2X3',
+      elements: parts.length,
+    });
   });
 
   it('are as exact 452 km east as at the origin', () => {
@@ -80,7 +98,11 @@ describe('models of the demo', () => {
   });
 
   it('show in a thumbnail', () => {
-    const { width, height, pixels } = drawThumbnail(prepare(writeModel(structure({ number: 1 }), options)).scene, 120, 80);
+    const { width, height, pixels } = drawThumbnail(
+      prepare(writeModel(structure({ number: 1 }), options)).scene,
+      120,
+      80,
+    );
     const drawn = pixels.filter((_, i) => i % 4 === 3 && pixels[i] === 255).length;
     expect(drawn).toBeGreaterThan(width * height * 0.03);
   });

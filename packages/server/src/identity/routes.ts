@@ -54,11 +54,11 @@ export function identityRoutes(platform: Platform): Route[] {
       );
       return null;
     }),
-    route(contract.listTokens, async ({ actor }) => (await identity.listTokens(platform, actor)) as never),
+    route(contract.listTokens, ({ actor }) => identity.listTokens(platform, actor)),
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
-    route(contract.listOutbox, async ({ actor }) => (await identity.listOutbox(platform, actor)) as never),
-    route(contract.listNotices, async ({ actor }) => (await identity.listNotices(platform, actor)) as never),
+    route(contract.listOutbox, ({ actor }) => identity.listOutbox(platform, actor)),
+    route(contract.listNotices, ({ actor }) => identity.listNotices(platform, actor)),
     route(contract.readNotices, ({ actor, body }) => identity.readNotices(platform, actor, body.upTo)),
   ];
 }

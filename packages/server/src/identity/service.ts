@@ -114,7 +114,13 @@ export async function signOut({ db }: Platform, { sessionId }: Actor): Promise<v
 }
 
 export async function listTokens({ db }: Platform, actor: Actor) {
-  return db.select().from(tokens).where(eq(tokens.userId, actor.id)).orderBy(desc(tokens.createdAt));
+  const rows = await db.select().from(tokens).where(eq(tokens.userId, actor.id)).orderBy(desc(tokens.createdAt));
+  return rows.map(({ id, name, createdAt, lastUsedAt }) => ({
+    id,
+    name,
+    createdAt: createdAt.toISOString(),
+    lastUsedAt: lastUsedAt?.toISOString() ?? null,
+  }));
 }
 
 export async function createToken({ db }: Platform, actor: Actor, name: string) {
@@ -138,7 +144,8 @@ export async function deleteToken({ db }: Platform, actor: Actor, tokenId: strin
 
 export async function listOutbox({ db }: Platform, actor: Actor) {
   const mine = actor.installationAdministrator ? undefined : eq(mails.to, actor.email);
-  return db.select().from(mails).where(mine).orderBy(desc(mails.id)).limit(100);
+  const rows = await db.select().from(mails).where(mine).orderBy(desc(mails.id)).limit(100);
+  return rows.map((mail) => ({ ...mail, sentAt: mail.sentAt.toISOString() }));
 }
 
 export async function listNotices({ db }: Platform, actor: Actor) {
@@ -147,7 +154,10 @@ export async function listNotices({ db }: Platform, actor: Actor) {
     .select({ n: sql<number>`count(*)::int` })
     .from(notices)
     .where(and(eq(notices.userId, actor.id), isNull(notices.readAt)));
-  return { unread: count!.n, items: rows.map(({ readAt, ...row }) => ({ ...row, read: readAt !== null })) };
+  return {
+    unread: count!.n,
+    items: rows.map(({ readAt, at, ...row }) => ({ ...row, at: at.toISOString(), read: readAt !== null })),
+  };
 }
 
 export async function readNotices({ db }: Platform, actor: Actor, upTo: number): Promise<void> {

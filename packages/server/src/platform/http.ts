@@ -4,7 +4,7 @@ import { authorise, type Actor, type Member } from './actor.ts';
 import { at } from './clock.ts';
 import { ProblemError } from './errors.ts';
 import type { Platform } from './services.ts';
-import { compileBody, compileText, fieldsOf } from './validation.ts';
+import { compileAnswer, compileBody, compileText, fieldsOf } from './validation.ts';
 
 type ActorFor<O extends AnyOperation> = O['access'] extends 'public'
   ? Actor | undefined
@@ -41,7 +41,7 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
     const params = compileText(operation.params);
     const query = compileText(operation.query);
     const body = compileBody(operation.body);
-    const answer = compileBody(operation.response);
+    const answer = compileAnswer(operation.response);
     router[operation.method](operation.path, (request, response, next) => {
       const run = async (): Promise<void> => {
         if (!params(request.params))
@@ -64,11 +64,9 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
           response.status(204).end();
           return;
         }
-        // Dates become text before the answer is held against the contract, as the reader will see it.
-        const text = JSON.stringify(result);
-        if (!answer(JSON.parse(text)))
+        if (!answer(result))
           throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
-        response.type('json').send(text);
+        response.type('json').send(JSON.stringify(result));
       };
       const moment = pretendedMoment(platform, request);
       void (moment ? at(moment, run) : run()).catch(next);

@@ -255,18 +255,16 @@ async function addVersion(
   const teamId = existing ? existing.teamId : (folder.teamId ?? actor.teamId);
   if (existing) await db.update(containers).set(current).where(eq(containers.id, containerId));
   else
-    await db
-      .insert(containers)
-      .values({
-        ...current,
-        id: containerId,
-        projectId,
-        folderId: folder.id,
-        teamId,
-        code: file.code,
-        state: 'work in progress',
-        atIntake: file.atIntake,
-      });
+    await db.insert(containers).values({
+      ...current,
+      id: containerId,
+      projectId,
+      folderId: folder.id,
+      teamId,
+      code: file.code,
+      state: 'work in progress',
+      atIntake: file.atIntake,
+    });
   const [version] = await db
     .insert(versions)
     .values({

@@ -354,13 +354,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </aside>
     <section class="middle">
       <div ref="box" class="stage">
-        <canvas
-          ref="canvas"
-          aria-label="Scene"
-          @pointerdown="onDown"
-          @pointerup="onUp"
-          @contextmenu.prevent
-        />
+        <canvas ref="canvas" aria-label="Scene" @pointerdown="onDown" @pointerup="onUp" @contextmenu.prevent />
         <EmptyPlace v-if="!models.length && !loading && !problem" title="Choose models on the left" class="over"
           >They are drawn together, each in its own place.</EmptyPlace
         >
