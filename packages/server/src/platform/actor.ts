@@ -34,6 +34,7 @@ export const hashSecret = (secret: string): string => createHash('sha256').updat
 const WHO = (column: 'session' | 'token') => `
   select u.id, u.name, u.email, u.initials, u.colour, u.installation_administrator as "installationAdministrator",
          ${column === 'session' ? 's.csrf_token' : 'null'} as "csrfToken", ${column === 'session' ? 's.id' : 'null'} as "sessionId",
+         ${column === 'session' ? 'false' : `s.last_used_at is null or s.last_used_at < now() - interval '1 minute'`} as "tokenIsStale",
          m.id as "memberId", m.team_id as "teamId", m.party_id as "partyId", m.administrator,
          coalesce((select json_agg(r.grid) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id), '[]') as grids
   from ${column === 'session' ? 'sessions s' : 'tokens s'}
@@ -48,6 +49,7 @@ type Row = Actor & {
   partyId: string | null;
   administrator: boolean;
   grids: Grid[];
+  tokenIsStale: boolean;
 };
 
 /** The caller, by session cookie or bearer token; undefined when neither is valid. */
@@ -69,12 +71,10 @@ export async function identify(
   });
   const row = rows[0];
   if (!row) return undefined;
-  if (bearer)
-    void pool.query(
-      `update tokens set last_used_at = now() where hash = $1 and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
-      [hashSecret(bearer)],
-    );
-  const { memberId, teamId, partyId, administrator, grids, ...actor } = row;
+  if (row.tokenIsStale)
+    await pool.query('update tokens set last_used_at = now() where hash = $1', [hashSecret(secret)]);
+  const { memberId, teamId, partyId, administrator, grids, tokenIsStale: _stale, ...actor } = row;
+  void _stale;
   if (!projectId || !memberId) return actor;
   return { ...actor, projectId, memberId, teamId, partyId, standing: { administrator, grids } };
 }
