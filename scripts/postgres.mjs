@@ -77,6 +77,21 @@ export async function freePort() {
   });
 }
 
+/** Whether a port of this machine can be listened on; waits a little for one whose owner is just ending. */
+export async function portIsFree(port, patience = 8000) {
+  const tryOnce = () =>
+    new Promise((resolve) => {
+      const server = net.createServer();
+      server.once('error', () => resolve(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+    });
+  for (const end = Date.now() + patience; ; ) {
+    if (await tryOnce()) return true;
+    if (Date.now() > end) return false;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+}
+
 /** The port of the cluster in `data` if it runs. */
 function runningPort(programs, data) {
   if (runAs(path.join(programs, 'pg_ctl'), ['status', '-D', data]).status !== 0) return undefined;

@@ -6,13 +6,16 @@ const server = await startServer(config);
 process.send?.({ ready: server.port });
 server.platform.log.info(`Kindred Sheet on http://${config.host}:${server.port}`);
 
+const PATIENCE_MS = 12_000;
 let stopping = false;
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.on(signal, () => {
-    if (stopping) return;
-    stopping = true;
-    void server.close().finally(() => process.exit(0));
-  });
-// Started by another program: it is gone, so are we.
-process.on('disconnect', () => void server.close().finally(() => process.exit(0)));
+function stop(patience = PATIENCE_MS): void {
+  if (stopping) return;
+  stopping = true;
+  setTimeout(() => process.exit(0), patience).unref();
+  void server.close().finally(() => process.exit(0));
+}
+process.on('SIGINT', () => stop());
+process.on('SIGTERM', () => stop());
+// Started by another program that is gone: the port must be free for whoever starts us again.
+process.on('disconnect', () => stop(500));
 process.on('unhandledRejection', (error) => server.platform.log.error({ err: error }, 'unhandled rejection'));
