@@ -85,7 +85,7 @@ export async function portIsFree(port, patience = 8000) {
       server.once('error', () => resolve(false));
       server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
     });
-  for (const end = Date.now() + patience; ; ) {
+  for (const end = Date.now() + patience; ;) {
     if (await tryOnce()) return true;
     if (Date.now() > end) return false;
     await new Promise((resolve) => setTimeout(resolve, 200));

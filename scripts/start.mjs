@@ -26,7 +26,8 @@ async function start() {
   const { portIsFree, startPostgres } = await import('./postgres.mjs');
   const { loadDemo, startServer } = await import('./server.mjs');
   const own = process.env.DATABASE_URL;
-  if (!(await portIsFree(port))) fail(`Port ${port} is used by another program. Choose one with “npm start -- --port N”.`);
+  if (!(await portIsFree(port)))
+    fail(`Port ${port} is used by another program. Choose one with “npm start -- --port N”.`);
   if (options.reset) await reset(startPostgres, own);
   fs.mkdirSync(home, { recursive: true });
   const postgres = own ? { url: own, stop: () => undefined } : await startPostgres(path.join(home, 'postgres'));
