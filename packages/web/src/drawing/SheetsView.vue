@@ -310,7 +310,7 @@ const thumbnail = (versionId: string): string =>
           >
           <EmptyPlace v-else-if="broken" :title="broken" style="margin: 40px" />
           <p v-else class="quiet" style="padding: 20px">Opening …</p>
-          <div class="strip" role="toolbar" aria-label="Tools">
+          <div class="tool-strip" role="toolbar" aria-label="Tools">
             <button
               v-for="item in tools"
               :key="item.name"
@@ -448,41 +448,6 @@ const thumbnail = (versionId: string): string =>
 .canvas-box > :first-child {
   flex: 1;
   min-height: 0;
-}
-.strip {
-  display: flex;
-  align-items: center;
-  gap: 2px;
-  padding: 3px 8px;
-  border-top: 1px solid var(--hairline);
-  background: var(--sheet);
-  flex-wrap: wrap;
-}
-.strip button {
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  padding: 5px 8px;
-  border: 0;
-  border-radius: 3px;
-  background: none;
-  font: inherit;
-  color: var(--ink);
-  cursor: pointer;
-  white-space: nowrap;
-}
-.strip button:hover {
-  background: var(--wash);
-}
-.strip button.active {
-  background: var(--ink);
-  color: #fff;
-}
-.strip i {
-  width: 1px;
-  height: 18px;
-  background: var(--hairline);
-  margin: 0 5px;
 }
 .hint {
   margin-left: 8px;

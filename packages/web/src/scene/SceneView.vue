@@ -378,7 +378,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           <button class="button-link" @click="cut(null)">Remove</button>
         </div>
       </div>
-      <div class="strip" role="toolbar" aria-label="Tools">
+      <div class="tool-strip" role="toolbar" aria-label="Tools">
         <button title="See everything (H)" @click="engine?.home()"><Home :size="16" :stroke-width="1.5" /> Home</button>
         <el-dropdown trigger="click" @command="engine?.lookFrom($event)"
           ><button><Focus :size="16" :stroke-width="1.5" /> Look from</button
@@ -544,45 +544,6 @@ canvas {
   background: var(--sheet);
   border: 1px solid var(--hairline);
   padding: 2px 14px;
-}
-.strip {
-  display: flex;
-  align-items: center;
-  gap: 1px;
-  padding: 3px 8px;
-  border-top: 1px solid var(--hairline);
-  background: var(--sheet);
-  flex-wrap: wrap;
-}
-.strip button {
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  padding: 5px 7px;
-  border: 0;
-  border-radius: 3px;
-  background: none;
-  font: inherit;
-  color: var(--ink);
-  cursor: pointer;
-  white-space: nowrap;
-}
-.strip button:hover:not(:disabled) {
-  background: var(--wash);
-}
-.strip button:disabled {
-  color: #9aa2a3;
-  cursor: default;
-}
-.strip button.active {
-  background: var(--ink);
-  color: #fff;
-}
-.strip i {
-  width: 1px;
-  height: 18px;
-  background: var(--hairline);
-  margin: 0 4px;
 }
 .stats {
   font-size: 10.5px;

@@ -46,6 +46,7 @@ export class SceneEngine {
   private origin: THREE.Vector3Tuple | null = null;
   private section: Section | null = null;
   private dirty = true;
+  private kept: ModelMesh | null = null;
   private frame = 0;
   onMoved: () => void = () => undefined;
   onDrawn: () => void = () => undefined;
@@ -65,7 +66,32 @@ export class SceneEngine {
     this.controls.smoothTime = matchMedia('(prefers-reduced-motion: reduce)').matches ? 0.001 : 0.12;
     this.controls.draggingSmoothTime = 0.04;
     this.controls.addEventListener('rest', () => this.onMoved());
+    this.warmUp();
     this.loop();
+  }
+
+  /** Compiles the shaders while the person still chooses what to open; kept, or they would be thrown away again. */
+  private warmUp(): void {
+    const triangle: ScenePackage = {
+      origin: [0, 0, 0],
+      bounds: [0, 0, 0, 1, 1, 1],
+      shapes: {
+        vertexStarts: Uint32Array.of(0, 3),
+        indexStarts: Uint32Array.of(0, 3),
+        positions: new Uint16Array(9),
+        indices: Uint32Array.of(0, 1, 2),
+      },
+      instances: {
+        shape: Uint32Array.of(0, 0),
+        element: Uint32Array.of(0, 0),
+        matrix: new Float32Array(24),
+        colour: Uint8Array.of(0, 0, 0, 255, 0, 0, 0, 128),
+      },
+    };
+    this.kept = new ModelMesh(triangle, 1, this.planes);
+    this.scene.add(this.kept.group);
+    this.renderer.render(this.scene, this.camera);
+    this.scene.remove(this.kept.group);
   }
 
   resize(width: number, height: number): void {
@@ -264,6 +290,7 @@ export class SceneEngine {
     cancelAnimationFrame(this.frame);
     this.controls.dispose();
     for (const model of this.models.values()) model.dispose();
+    this.kept?.dispose();
     this.renderer.dispose();
   }
 }
