@@ -43,11 +43,8 @@ async function start() {
   };
   const unfinishedDemo = fs.existsSync(demoMarker) && fs.readFileSync(demoMarker, 'utf8') === 'loading';
   if (unfinishedDemo) fail('The demo was interrupted while it was loaded. Start again with “npm start -- --reset”.');
-  let server = await startServer({
-    ...env,
-    ...(fs.existsSync(demoMarker) && { KS_DEMO: '1' }),
-    KS_DEMO_CLOCK: clockSecret,
-  });
+  const hasDemo = fs.existsSync(demoMarker);
+  let server = await startServer({ ...env, ...(hasDemo ? { KS_DEMO: '1' } : { KS_DEMO_CLOCK: clockSecret }) });
   const stop = async () => {
     await server.stop();
     postgres.stop();
