@@ -1,8 +1,6 @@
-import { listOutbox } from '@kindred/contract/identity/identity';
 import { kin, jump, listHistory, showProject } from '@kindred/contract/portfolio/portfolio';
 import {
   deliver,
-  downloadVersion,
   listContainers,
   listFolders,
   moveState,
@@ -67,13 +65,12 @@ describe('deliveries', () => {
     );
     expect(await response.text()).toBe('%PDF P01');
     expect(response.headers.get('content-disposition')).toContain(`${code}.pdf`);
-    expect(downloadVersion.binary).toBe(true);
   });
 
-  it('at the same moment both arrive, with different numbers', async () => {
+  it('at the same moment all arrive, each with a number of its own', async () => {
     const code = 'ORP-TVA-ZZ-00-D-A-0002';
     const uploads = await Promise.all([1, 2, 3, 4].map(() => architect.upload(project.projectId, `${code}.pdf`, pdf)));
-    const deliveries = await Promise.allSettled(
+    const deliveries = await Promise.all(
       uploads.map((uploadId) =>
         architect.call(deliver, {
           params: project.params,
@@ -81,13 +78,13 @@ describe('deliveries', () => {
         }),
       ),
     );
-    const done = deliveries.filter((result) => result.status === 'fulfilled').map(({ value }) => value.files[0]!);
-    expect(new Set(done.map(({ versionNumber }) => versionNumber)).size).toBe(done.length);
-    expect(done.length).toBeGreaterThanOrEqual(1);
+    const done = deliveries.map(({ files }) => files[0]!);
+    expect(done.map(({ versionNumber }) => versionNumber).sort()).toEqual([1, 2, 3, 4]);
+    expect(new Set(done.map(({ containerId }) => containerId)).size).toBe(1);
     const { versions } = await architect.call(showContainer, {
       params: { ...project.params, containerId: done[0]!.containerId },
     });
-    expect(versions).toHaveLength(done.length);
+    expect(versions).toHaveLength(4);
   });
 
   it('with a wrong name wait at the intake until the name is repaired', async () => {
@@ -342,5 +339,4 @@ it('markup in any text field comes back as the text that it is', async () => {
     params: { ...project.params, containerId: files[0]!.containerId },
   });
   expect(container.title).toBe(title);
-  expect((await architect.call(listOutbox)).every(({ text }) => typeof text === 'string')).toBe(true);
 });

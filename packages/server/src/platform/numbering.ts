@@ -1,6 +1,12 @@
 import { sql } from 'drizzle-orm';
 import type { Db } from './database.ts';
 
+/** Waits for whoever delivers to one of these codes, until this transaction ends; always in one order, so that nobody waits in a ring. */
+export async function lockCodes(db: Db, projectId: string, codes: readonly string[]): Promise<void> {
+  for (const code of [...codes].sort())
+    await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`code:${projectId}:${code}`}, 0))`);
+}
+
 /** The next number of a kind of thing in a project; holds a lock until the transaction ends, so numbers have no gaps or twins. */
 export async function nextNumber(
   db: Db,

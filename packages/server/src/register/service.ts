@@ -13,6 +13,7 @@ import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { found, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { keyset, page } from '../platform/keyset.ts';
+import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { allows } from '@kindred/core/people/rights';
 import { PREPARE } from '../preparation/queue.ts';
@@ -168,6 +169,7 @@ export async function deliver(
       ]),
     );
   return change(platform, actor.id, async (unit) => {
+    await lockCodes(unit.db, projectId, codes);
     const received = await unit.db
       .select()
       .from(uploads)
