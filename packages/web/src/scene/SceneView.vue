@@ -29,6 +29,8 @@ const box = ref<HTMLElement>();
 const { width, height } = useElementSize(box);
 const engine = shallowRef<SceneEngine>();
 const models = shallowRef<LoadedModel[]>([]);
+/** The models that are on the screen: the tree is made after them, so that nobody waits for it. */
+const drawn = shallowRef<LoadedModel[]>([]);
 const loading = ref('');
 const problem = ref('');
 const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0 });
@@ -62,7 +64,10 @@ onMounted(() => {
       'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
     return;
   }
-  engine.value.onDrawn = () => void (stats.value = engine.value!.stats());
+  engine.value.onDrawn = () => {
+    stats.value = engine.value!.stats();
+    drawn.value = models.value;
+  };
   engine.value.onMoved = () => void writeView();
   void follow();
 });
@@ -102,7 +107,7 @@ async function follow(): Promise<void> {
         },
         false,
       );
-    else engine.value.home();
+    else engine.value.home(false);
   }
 }
 type Triple = [number, number, number];
@@ -273,7 +278,7 @@ function raise(): void {
 /** Element tree. */
 const typed = ref('');
 const words = refDebounced(typed, 200);
-const tree = computed(() => models.value.map((model) => elementTree(model, titleOf(model.versionId), words.value)));
+const tree = computed(() => drawn.value.map((model) => elementTree(model, titleOf(model.versionId), words.value)));
 const listBox = ref<HTMLElement>();
 const { height: listHeight } = useElementSize(listBox);
 const onNode = (node: unknown, _inner: unknown, event: MouseEvent): void => {

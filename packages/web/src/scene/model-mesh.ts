@@ -1,41 +1,41 @@
+import { pickInstance, type Picked } from '@kindred/core/scene/pick';
 import type { ScenePackage } from '@kindred/core/scene/package';
 import {
-  BatchedMesh,
+  Box3,
   BufferAttribute,
   BufferGeometry,
   Group,
-  Matrix4,
-  MeshLambertMaterial,
-  type Color,
-  type Plane,
-  Vector4,
-  DoubleSide,
-  Box3,
+  InstancedBufferAttribute,
+  InstancedBufferGeometry,
+  IntType,
+  Mesh,
   Vector3,
+  type Color,
+  type MeshLambertMaterial,
+  type Plane,
+  type Ray,
 } from 'three';
+import { InstanceTable } from './instance-table.ts';
 
 /** Below this opacity (of 255) an instance is drawn after the opaque ones. */
 const OPAQUE = 250;
-
-interface Slot {
-  mesh: BatchedMesh;
-  id: number;
-}
+/** A shape gets a draw of its own when that spares so many vertices; the rest lies together in one. */
+const WORTH_A_DRAW = 2000;
+const MOST_DRAWS = 24;
 
 /**
- * One model as at most two batches, an opaque and a translucent one: two draw calls however many elements.
- * Shapes stay quantised; each instance's matrix brings them to size.
+ * One model in a few draws however many elements: shapes that repeat much are instanced, all others are merged.
+ * Vertices stay quantised in the unit cube; the instance table brings them to place.
  */
 export class ModelMesh {
   readonly group = new Group();
   readonly triangles: number;
-  /** Instance → batch and place in it. */
-  private readonly slots: Slot[] = [];
+  private readonly table: InstanceTable;
+  private readonly hidden: Uint8Array;
+  private readonly painted = new Map<number, number>();
   /** Instances of each element row, as starts into `members`. */
   private readonly starts: Uint32Array;
   private readonly members: Uint32Array;
-  private readonly elementOf = new Map<BatchedMesh, Uint32Array>();
-  private readonly colour = new Vector4();
 
   constructor(
     private readonly scene: ScenePackage,
@@ -43,18 +43,18 @@ export class ModelMesh {
     clippingPlanes: Plane[],
   ) {
     const { shape, element, colour } = scene.instances;
-    const opaque: number[] = [];
-    const translucent: number[] = [];
-    for (let i = 0; i < shape.length; i++) (colour[i * 4 + 3]! >= OPAQUE ? opaque : translucent).push(i);
+    this.table = new InstanceTable(scene.instances);
+    this.hidden = new Uint8Array(shape.length);
     let triangles = 0;
-    for (const [list, isOpaque] of [
-      [opaque, true],
-      [translucent, false],
-    ] as const)
-      if (list.length) {
-        triangles += this.addBatch(list, isOpaque, clippingPlanes);
-      }
+    for (const number of shape) triangles += count(scene.shapes.indexStarts, number) / 3;
     this.triangles = triangles;
+    for (const opaque of [true, false]) {
+      const list: number[] = [];
+      for (let i = 0; i < shape.length; i++) if (colour[i * 4 + 3]! >= OPAQUE === opaque) list.push(i);
+      if (!list.length) continue;
+      const material = this.table.material(opaque, clippingPlanes);
+      for (const geometry of geometriesOf(scene, list)) this.add(geometry, material);
+    }
     this.starts = new Uint32Array(elements + 1);
     for (const row of element) this.starts[row + 1]!++;
     for (let i = 0; i < elements; i++) this.starts[i + 1]! += this.starts[i]!;
@@ -63,91 +63,61 @@ export class ModelMesh {
     element.forEach((row, instance) => (this.members[next[row]!++] = instance));
   }
 
-  private addBatch(list: number[], isOpaque: boolean, clippingPlanes: Plane[]): number {
-    const { shapes, instances } = this.scene;
-    const used = [...new Set(list.map((i) => instances.shape[i]!))];
-    const count = (starts: Uint32Array, shape: number): number => starts[shape + 1]! - starts[shape]!;
-    const vertices = used.reduce((sum, shape) => sum + count(shapes.vertexStarts, shape), 0);
-    const indices = used.reduce((sum, shape) => sum + count(shapes.indexStarts, shape), 0);
-    const material = new MeshLambertMaterial({
-      flatShading: true,
-      side: DoubleSide,
-      clippingPlanes,
-      transparent: !isOpaque,
-      depthWrite: isOpaque,
-    });
-    const mesh = new BatchedMesh(list.length, vertices, indices, material);
-    mesh.sortObjects = false;
+  private add(geometry: BufferGeometry, material: MeshLambertMaterial): void {
+    const mesh = new Mesh(geometry, material);
     mesh.frustumCulled = false;
     mesh.matrixAutoUpdate = false;
-    const geometryIds = new Map(used.map((shape) => [shape, mesh.addGeometry(geometryOf(this.scene, shape))]));
-    const elements = new Uint32Array(list.length);
-    const matrix = new Matrix4();
-    let triangles = 0;
-    for (const instance of list) {
-      const shape = instances.shape[instance]!;
-      const id = mesh.addInstance(geometryIds.get(shape)!);
-      const m = instances.matrix;
-      const at = instance * 12;
-      matrix.set(
-        m[at]!,
-        m[at + 3]!,
-        m[at + 6]!,
-        m[at + 9]!,
-        m[at + 1]!,
-        m[at + 4]!,
-        m[at + 7]!,
-        m[at + 10]!,
-        m[at + 2]!,
-        m[at + 5]!,
-        m[at + 8]!,
-        m[at + 11]!,
-        0,
-        0,
-        0,
-        1,
-      );
-      mesh.setMatrixAt(id, matrix);
-      mesh.setColorAt(id, this.ownColour(instance) as unknown as Color);
-      this.slots[instance] = { mesh, id };
-      elements[id] = instances.element[instance]!;
-      triangles += count(shapes.indexStarts, shape) / 3;
-    }
-    this.elementOf.set(mesh, elements);
     this.group.add(mesh);
-    return triangles;
   }
 
-  private ownColour(instance: number): Vector4 {
-    const c = this.scene.instances.colour;
-    const at = instance * 4;
-    // The colours of a file are what eyes shall see; lights work in linear space.
-    const linear = (value: number): number => (value / 255) ** 2.2;
-    return this.colour.set(linear(c[at]!), linear(c[at + 1]!), linear(c[at + 2]!), c[at + 3]! / 255);
-  }
-
-  private each(row: number, run: (slot: Slot, instance: number) => void): void {
-    for (let i = this.starts[row]!; i < this.starts[row + 1]!; i++)
-      run(this.slots[this.members[i]!]!, this.members[i]!);
+  private each(row: number, run: (instance: number) => void): void {
+    for (let i = this.starts[row]!; i < this.starts[row + 1]!; i++) run(this.members[i]!);
   }
 
   setVisible(row: number, visible: boolean): void {
-    this.each(row, ({ mesh, id }) => mesh.setVisibleAt(id, visible));
+    this.each(row, (instance) => {
+      this.hidden[instance] = visible ? 0 : 1;
+      this.refresh(instance);
+    });
   }
 
   /** Paints an element; null gives it its own colour back. */
   paint(row: number, colour: Color | null): void {
-    this.each(row, ({ mesh, id }, instance) => {
-      const own = this.ownColour(instance);
-      mesh.setColorAt(id, (colour ? own.set(colour.r, colour.g, colour.b, 1) : own) as unknown as Color);
+    this.each(row, (instance) => {
+      if (colour) this.painted.set(instance, colour.getHex());
+      else this.painted.delete(instance);
+      this.refresh(instance);
     });
+  }
+
+  private refresh(instance: number): void {
+    const hex = this.painted.get(instance);
+    if (this.hidden[instance]) this.table.hide(instance);
+    else if (hex === undefined) this.table.setOwn(instance);
+    else this.table.set(instance, hex >> 16, (hex >> 8) & 255, hex & 255, 255);
+  }
+
+  /** The nearest visible element on a ray, not behind a section. */
+  pick(ray: Ray, planes: readonly Plane[]): { row: number; distance: number } | undefined {
+    const origin = ray.origin.clone().sub(this.group.position);
+    const point = new Vector3();
+    const picked: Picked | undefined = pickInstance(
+      this.scene,
+      origin.toArray(),
+      ray.direction.toArray(),
+      (instance, distance) =>
+        distance === undefined
+          ? !this.hidden[instance]
+          : planes.every((plane) => plane.distanceToPoint(ray.at(distance, point)) >= 0),
+    );
+    return picked && { row: this.scene.instances.element[picked.instance]!, distance: picked.distance };
   }
 
   /** The box of an element in the coordinates of the scene. */
   boxOf(row: number, box: Box3): Box3 {
     const corner = new Vector3();
     const m = this.scene.instances.matrix;
-    this.each(row, (_slot, instance) => {
+    this.each(row, (instance) => {
       const at = instance * 12;
       for (let k = 0; k < 8; k++) {
         const [x, y, z] = [k & 1, (k >> 1) & 1, (k >> 2) & 1];
@@ -162,25 +132,72 @@ export class ModelMesh {
     return box;
   }
 
-  /** The element row that an instance of one of our batches belongs to. */
-  rowOf(mesh: BatchedMesh, id: number): number | undefined {
-    return this.elementOf.get(mesh)?.[id];
-  }
-
   dispose(): void {
-    for (const mesh of this.elementOf.keys()) {
-      (mesh.material as MeshLambertMaterial).dispose();
-      mesh.dispose();
+    for (const mesh of this.group.children as Mesh<BufferGeometry, MeshLambertMaterial>[]) {
+      mesh.geometry.dispose();
+      mesh.material.dispose();
     }
+    this.table.dispose();
   }
 }
 
-function geometryOf({ shapes }: ScenePackage, shape: number): BufferGeometry {
-  const geometry = new BufferGeometry();
-  const positions = shapes.positions.subarray(shapes.vertexStarts[shape]! * 3, shapes.vertexStarts[shape + 1]! * 3);
-  geometry.setAttribute('position', new BufferAttribute(positions, 3, true));
+const count = (starts: Uint32Array, shape: number): number => starts[shape + 1]! - starts[shape]!;
+
+function geometriesOf(scene: ScenePackage, list: readonly number[]): BufferGeometry[] {
+  const uses = new Map<number, number[]>();
+  for (const instance of list) {
+    const shape = scene.instances.shape[instance]!;
+    const known = uses.get(shape);
+    if (known) known.push(instance);
+    else uses.set(shape, [instance]);
+  }
+  const spared = ([shape, users]: [number, number[]]): number =>
+    (users.length - 1) * count(scene.shapes.vertexStarts, shape);
+  const repeated = [...uses]
+    .filter((use) => spared(use) >= WORTH_A_DRAW)
+    .sort((a, b) => spared(b) - spared(a))
+    .slice(0, MOST_DRAWS);
+  for (const [shape] of repeated) uses.delete(shape);
+  const geometries = repeated.map(([shape, users]) => instancedGeometry(scene, shape, users));
+  return uses.size ? [...geometries, mergedGeometry(scene, [...uses])] : geometries;
+}
+
+function instancedGeometry({ shapes }: ScenePackage, shape: number, users: readonly number[]): BufferGeometry {
+  const geometry = new InstancedBufferGeometry();
+  geometry.instanceCount = users.length;
+  const [first, last] = [shapes.vertexStarts[shape]!, shapes.vertexStarts[shape + 1]!];
+  geometry.setAttribute('position', new BufferAttribute(shapes.positions.subarray(first * 3, last * 3), 3, true));
   geometry.setIndex(
     new BufferAttribute(shapes.indices.subarray(shapes.indexStarts[shape], shapes.indexStarts[shape + 1]), 1),
   );
+  const instance = new InstancedBufferAttribute(Uint32Array.from(users), 1);
+  instance.gpuType = IntType;
+  geometry.setAttribute('instance', instance);
+  return geometry;
+}
+
+function mergedGeometry({ shapes }: ScenePackage, uses: readonly [number, number[]][]): BufferGeometry {
+  const total = (starts: Uint32Array): number =>
+    uses.reduce((sum, [shape, users]) => sum + users.length * count(starts, shape), 0);
+  const vertices = total(shapes.vertexStarts);
+  const positions = new Uint16Array(vertices * 3);
+  const instances = new Uint32Array(vertices);
+  const indices = new Uint32Array(total(shapes.indexStarts));
+  let [vertex, index] = [0, 0];
+  for (const [shape, users] of uses) {
+    const corners = shapes.positions.subarray(shapes.vertexStarts[shape]! * 3, shapes.vertexStarts[shape + 1]! * 3);
+    for (const user of users) {
+      for (let t = shapes.indexStarts[shape]!; t < shapes.indexStarts[shape + 1]!; t++)
+        indices[index++] = vertex + shapes.indices[t]!;
+      positions.set(corners, vertex * 3);
+      instances.fill(user, vertex, (vertex += corners.length / 3));
+    }
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(positions, 3, true));
+  const instance = new BufferAttribute(instances, 1);
+  instance.gpuType = IntType;
+  geometry.setAttribute('instance', instance);
+  geometry.setIndex(new BufferAttribute(indices, 1));
   return geometry;
 }

@@ -157,24 +157,22 @@ export class SceneEngine {
     const ray = new THREE.Raycaster();
     ray.setFromCamera(new THREE.Vector2((x / clientWidth) * 2 - 1, 1 - (y / clientHeight) * 2), this.camera);
     let best: { distance: number; ref: ElementRef } | null = null;
-    for (const [model, mesh] of this.models)
-      for (const hit of ray.intersectObject(mesh.group, true)) {
-        if (best && hit.distance >= best.distance) continue;
-        if (this.planes.some((plane) => plane.distanceToPoint(hit.point) < 0)) continue;
-        const row = mesh.rowOf(hit.object as THREE.BatchedMesh, hit.batchId ?? -1);
-        if (row !== undefined) best = { distance: hit.distance, ref: { model, row } };
-      }
+    for (const [model, mesh] of this.models) {
+      const hit = mesh.pick(ray.ray, this.planes);
+      if (hit && hit.distance < (best?.distance ?? Infinity))
+        best = { distance: hit.distance, ref: { model, row: hit.row } };
+    }
     return best?.ref ?? null;
   }
 
-  home(): void {
+  home(moving = true): void {
     if (this.bounds.isEmpty()) return;
     const sphere = this.bounds.getBoundingSphere(new THREE.Sphere());
     const upright = (FIELD_OF_VIEW / 2) * THREE.MathUtils.DEG2RAD;
     const narrowest = Math.min(upright, Math.atan(Math.tan(upright) * this.camera.aspect));
     const distance = (sphere.radius * 0.9) / Math.sin(narrowest);
     const from = new THREE.Vector3(-0.55, -0.85, 0.55).normalize().multiplyScalar(distance).add(sphere.center);
-    void this.controls.setLookAt(...from.toArray(), ...sphere.center.toArray(), true);
+    void this.controls.setLookAt(...from.toArray(), ...sphere.center.toArray(), moving);
     this.touch();
   }
 
