@@ -44,6 +44,8 @@ try {
   const open = async (): Promise<number> => {
     await page.goto(scene);
     await page.getByText('BEN-AAA-ZZ-ZZ-M-A-0001').waitFor();
+    // Neither side pays for starting its engine: shaders here, WebAssembly there.
+    await page.waitForTimeout(1000);
     const milliseconds = await page.evaluate(async () => {
       const box = document.querySelector<HTMLInputElement>('.model input')!;
       const start = performance.now();
@@ -93,7 +95,7 @@ try {
   await parsing.context().addCookies(await page.context().cookies());
   report(
     'opening 10,000 prepared elements in the browser, ms, against parsing their IFC there',
-    await ratio(open, parse, 3),
+    await ratio(open, parse, 5),
     { atMost: 0.15 },
   );
   report('draw calls for 10,000 elements', { ours: draws, baseline: 1, ratio: draws }, { atMost: 60 });

@@ -10,6 +10,8 @@ export interface Picked {
 }
 
 const UNIT = 1 / 65535;
+/** A ray along the edge between two triangles must not slip through. */
+const SEAM = 1e-9;
 
 /**
  * `origin`, `direction`: metres from the origin of the package. `accepts` may refuse an instance (hidden) or a hit (cut away).
@@ -96,10 +98,10 @@ function meetsTriangle(p: Uint16Array, i: number, j: number, k: number, from: Po
   if (!determinant) return undefined;
   const [sx, sy, sz] = [from[0] - x, from[1] - y, from[2] - z];
   const u = (sx * qx + sy * qy + sz * qz) / determinant;
-  if (u < 0 || u > 1) return undefined;
+  if (u < -SEAM || u > 1 + SEAM) return undefined;
   const [rx, ry, rz] = [sy * uz - sz * uy, sz * ux - sx * uz, sx * uy - sy * ux];
   const v = (dx * rx + dy * ry + dz * rz) / determinant;
-  if (v < 0 || u + v > 1) return undefined;
+  if (v < -SEAM || u + v > 1 + SEAM) return undefined;
   const distance = (vx * rx + vy * ry + vz * rz) / determinant;
   return distance > 0 ? distance : undefined;
 }

@@ -66,7 +66,9 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
         }
         if (!answer(result))
           throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
-        response.type('json').send(JSON.stringify(result));
+        // Without an ETag: hashing every answer costs more than lists that change by the minute would save.
+        response.setHeader('content-type', 'application/json; charset=utf-8');
+        response.end(JSON.stringify(result));
       };
       const moment = pretendedMoment(platform, request);
       void (moment ? at(moment, run) : run()).catch(next);

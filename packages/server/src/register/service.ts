@@ -6,12 +6,14 @@ import { containerTransitions, type ContainerAction } from '@kindred/core/regist
 import type { Container, ContainerView, Version } from '@kindred/contract/register/register';
 import { and, desc, eq, getTableColumns, inArray, sql, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
+import { users } from '../identity/schema.ts';
 import { showNaming } from '../naming/service.ts';
 import type { Member } from '../platform/actor.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { found, notAllowed, notFound, refused } from '../platform/errors.ts';
+import { hotList } from '../platform/hot-list.ts';
 import { keyset, page } from '../platform/keyset.ts';
 import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
@@ -24,21 +26,23 @@ import { visibleTo } from './visibility.ts';
 type Row = typeof containers.$inferSelect;
 type VersionRow = typeof versions.$inferSelect;
 
-const { words, projectId: _, ...listed } = getTableColumns(containers);
+const { words, projectId: _, ...columns } = getTableColumns(containers);
 void words;
 void _;
-type Listed = Omit<Row, 'words' | 'projectId'>;
+/** A container as others see it, in one statement: the name of who delivered it comes along. */
+const listed = { ...columns, deliveredBy: users.name };
+type ListedRow = Omit<Container, 'deliveredAt'> & { deliveredAt: Date };
+const containerView = (row: ListedRow): Container => ({
+  ...row,
+  deliveredAt: row.deliveredAt.toISOString(),
+});
 
-async function containerViews(db: Db, rows: Listed[]): Promise<Container[]> {
-  const persons = await personsById(
-    db,
-    rows.map(({ deliveredBy }) => deliveredBy),
-  );
-  return rows.map((row) => ({
-    ...row,
-    deliveredAt: row.deliveredAt.toISOString(),
-    deliveredBy: persons.get(row.deliveredBy)?.name ?? '',
-  }));
+const selectListed = (db: Db) =>
+  db.select(listed).from(containers).innerJoin(users, eq(users.id, containers.deliveredBy));
+
+async function viewOf(db: Db, containerId: string): Promise<Container> {
+  const row = found(await selectListed(db).where(eq(containers.id, containerId)), 'container');
+  return containerView(row);
 }
 
 export interface RegisterQuery {
@@ -67,12 +71,10 @@ export function matches(words: string): SQL {
   return prefixes ? sql`(${containers.words} @@ to_tsquery('simple', ${prefixes}) or ${byPart})` : byPart;
 }
 
-export async function listContainers({ db }: Platform, actor: Member, query: RegisterQuery) {
+export async function listContainers({ db, pool }: Platform, actor: Member, query: RegisterQuery) {
   const { limit = 100, sort = 'code', descending = false } = query;
   const position = keyset(containers[sort], containers.id, descending, query.after);
-  const rows = await db
-    .select(listed)
-    .from(containers)
+  const select = selectListed(db)
     .where(
       and(
         visibleTo(actor),
@@ -88,8 +90,9 @@ export async function listContainers({ db }: Platform, actor: Member, query: Reg
     )
     .orderBy(...position.orderBy)
     .limit(limit + 1);
+  const rows = await hotList<ListedRow>(pool, select, listed);
   const { items, next: after } = page(rows, limit, (row) => [row[sort], row.id]);
-  return { items: await containerViews(db, items), next: after };
+  return { items: items.map(containerView), next: after };
 }
 
 async function visibleContainer(db: Db, actor: Member, containerId: string): Promise<Row> {
@@ -103,7 +106,7 @@ async function visibleContainer(db: Db, actor: Member, containerId: string): Pro
 }
 
 export async function showContainer({ db }: Platform, actor: Member, containerId: string): Promise<ContainerView> {
-  const row = await visibleContainer(db, actor, containerId);
+  await visibleContainer(db, actor, containerId);
   const rows = await db
     .select()
     .from(versions)
@@ -113,9 +116,8 @@ export async function showContainer({ db }: Platform, actor: Member, containerId
     db,
     rows.map(({ deliveredBy }) => deliveredBy),
   );
-  const [container] = await containerViews(db, [row]);
   return {
-    container: container!,
+    container: await viewOf(db, containerId),
     versions: rows.map((version): Version => ({
       ...version,
       deliveredAt: version.deliveredAt.toISOString(),
@@ -347,7 +349,7 @@ export async function repairName(
       after: { code },
       teamId: audience(row),
     });
-    return (await containerViews(db, [await visibleContainer(db, actor, containerId)]))[0]!;
+    return viewOf(db, containerId);
   });
 }
 
@@ -384,7 +386,7 @@ export async function moveState(
       after: { state, ...(reason && { reason }) },
       teamId: audience({ ...row, state }),
     });
-    return (await containerViews(db, [{ ...row, state }]))[0]!;
+    return viewOf(db, containerId);
   });
 }
 
@@ -408,7 +410,7 @@ export async function describeContainer(
       after: wanted,
       teamId: audience(row),
     });
-    return (await containerViews(db, [{ ...row, ...wanted }]))[0]!;
+    return viewOf(db, containerId);
   });
 }
 

@@ -31,6 +31,7 @@ const engine = shallowRef<SceneEngine>();
 const models = shallowRef<LoadedModel[]>([]);
 /** The models that are on the screen: the tree is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
+watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
 const loading = ref('');
 const problem = ref('');
 const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0 });
@@ -64,10 +65,7 @@ onMounted(() => {
       'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
     return;
   }
-  engine.value.onDrawn = () => {
-    stats.value = engine.value!.stats();
-    drawn.value = models.value;
-  };
+  engine.value.onDrawn = () => void (stats.value = engine.value!.stats());
   engine.value.onMoved = () => void writeView();
   void follow();
 });
@@ -119,15 +117,21 @@ function load(ids: string[]): Promise<void> {
   return loads;
 }
 async function loadNow(ids: string[]): Promise<void> {
+  const first = models.value.length === 0;
   for (const model of models.value) if (!ids.includes(model.versionId)) engine.value?.removeModel(model.versionId);
   models.value = models.value.filter(({ versionId }) => ids.includes(versionId));
   for (const id of ids) {
     if (models.value.some(({ versionId }) => versionId === id)) continue;
     loading.value = `Opening ${titleOf(id)} …`;
     try {
-      const model = await loadModel(project.projectId, id);
-      engine.value?.addModel(id, model.pack, model.table.globalId.length);
-      models.value = [...models.value, model];
+      const model = loadModel(project.projectId, id);
+      model.table.catch(() => undefined);
+      engine.value?.addModel(id, await model.pack);
+      if (first && id === ids[0]) {
+        engine.value?.home(false);
+        engine.value?.draw();
+      }
+      models.value = [...models.value, { versionId: id, table: await model.table }];
     } catch (error) {
       problem.value = (error as Error).message;
     }

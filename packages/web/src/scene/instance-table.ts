@@ -31,7 +31,9 @@ export class InstanceTable {
     this.paintTexture = new DataTexture(this.paint, IN_A_ROW, rows, RGBAFormat, UnsignedByteType);
     this.paintTexture.colorSpace = SRGBColorSpace;
     this.placeTexture.needsUpdate = true;
-    for (let i = 0; i < count; i++) this.setOwn(i);
+    this.paint.set(instances.colour);
+    for (let at = 3; at < count * 4; at += 4) this.paint[at] ||= 1;
+    this.paintTexture.needsUpdate = true;
   }
 
   /** Its own colour; wholly clear stands for hidden, so what is drawn keeps a trace of opacity. */
@@ -42,7 +44,11 @@ export class InstanceTable {
   }
 
   set(instance: number, red: number, green: number, blue: number, opacity: number): void {
-    this.paint.set([red, green, blue, opacity], instance * 4);
+    const at = instance * 4;
+    this.paint[at] = red;
+    this.paint[at + 1] = green;
+    this.paint[at + 2] = blue;
+    this.paint[at + 3] = opacity;
     this.paintTexture.needsUpdate = true;
   }
 

@@ -30,6 +30,7 @@ const MOST_DRAWS = 24;
 export class ModelMesh {
   readonly group = new Group();
   readonly triangles: number;
+  readonly elements: number;
   private readonly table: InstanceTable;
   private readonly hidden: Uint8Array;
   private readonly painted = new Map<number, number>();
@@ -39,7 +40,6 @@ export class ModelMesh {
 
   constructor(
     private readonly scene: ScenePackage,
-    readonly elements: number,
     clippingPlanes: Plane[],
   ) {
     const { shape, element, colour } = scene.instances;
@@ -55,6 +55,8 @@ export class ModelMesh {
       const material = this.table.material(opaque, clippingPlanes);
       for (const geometry of geometriesOf(scene, list)) this.add(geometry, material);
     }
+    const elements = element.reduce((most, row) => Math.max(most, row + 1), 0);
+    this.elements = elements;
     this.starts = new Uint32Array(elements + 1);
     for (const row of element) this.starts[row + 1]!++;
     for (let i = 0; i < elements; i++) this.starts[i + 1]! += this.starts[i]!;

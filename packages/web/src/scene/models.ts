@@ -5,22 +5,25 @@ import { addressOf } from '../platform/api.ts';
 
 export interface LoadedModel {
   versionId: string;
-  pack: ScenePackage;
   table: ElementTable;
 }
 
-/** The scene package and the element table of a prepared version. */
-export async function loadModel(projectId: string, versionId: string): Promise<LoadedModel> {
+/** The scene package, and the element table, of a prepared version: the first can be drawn before the second is read. */
+export function loadModel(
+  projectId: string,
+  versionId: string,
+): { pack: Promise<ScenePackage>; table: Promise<ElementTable> } {
   const get = async (product: string): Promise<globalThis.Response> => {
     const response = await fetch(addressOf(downloadProduct, { projectId, versionId, product }));
     if (!response.ok) throw new Error('This model is not there, is not prepared yet, or is not shared with you.');
     return response;
   };
-  const [scene, elements] = await Promise.all([
-    get('scene').then((r) => r.arrayBuffer()),
-    get('elements').then((r) => r.json() as Promise<ElementTable>),
-  ]);
-  return { versionId, pack: decodeScene(scene), table: elements };
+  return {
+    pack: get('scene')
+      .then((response) => response.arrayBuffer())
+      .then(decodeScene),
+    table: get('elements').then((response) => response.json() as Promise<ElementTable>),
+  };
 }
 
 export interface TreeNode {

@@ -88,7 +88,7 @@ export class SceneEngine {
         colour: Uint8Array.of(0, 0, 0, 255, 0, 0, 0, 128),
       },
     };
-    this.kept = new ModelMesh(triangle, 1, this.planes);
+    this.kept = new ModelMesh(triangle, this.planes);
     this.scene.add(this.kept.group);
     this.renderer.render(this.scene, this.camera);
     this.scene.remove(this.kept.group);
@@ -102,10 +102,10 @@ export class SceneEngine {
     this.touch();
   }
 
-  addModel(version: string, pack: ScenePackage, elements: number): void {
+  addModel(version: string, pack: ScenePackage): void {
     this.removeModel(version);
     this.origin ??= pack.origin;
-    const model = new ModelMesh(pack, elements, this.planes);
+    const model = new ModelMesh(pack, this.planes);
     model.group.position.set(
       pack.origin[0] - this.origin[0],
       pack.origin[1] - this.origin[1],
@@ -173,6 +173,7 @@ export class SceneEngine {
     const distance = (sphere.radius * 0.9) / Math.sin(narrowest);
     const from = new THREE.Vector3(-0.55, -0.85, 0.55).normalize().multiplyScalar(distance).add(sphere.center);
     void this.controls.setLookAt(...from.toArray(), ...sphere.center.toArray(), moving);
+    if (!moving) this.controls.update(0);
     this.touch();
   }
 
@@ -278,11 +279,15 @@ export class SceneEngine {
     this.frame = requestAnimationFrame(this.loop);
     this.clock.update();
     const moved = this.controls.update(this.clock.getDelta());
-    if (!moved && !this.dirty) return;
+    if (moved || this.dirty) this.draw();
+  };
+
+  /** Draws at once, without waiting for the next frame. */
+  draw(): void {
     this.dirty = false;
     this.renderer.render(this.scene, this.camera);
     this.onDrawn();
-  };
+  }
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
