@@ -2,7 +2,8 @@
 import { chromium } from '@playwright/test';
 import { createFirstPerson } from '@kindred/contract/identity/identity';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
-import { deliver, listFolders, showContainer } from '@kindred/contract/register/register';
+import { listFolders } from '@kindred/contract/register/folders';
+import { deliver, showContainer } from '@kindred/contract/register/register';
 import fs from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';

@@ -1,7 +1,7 @@
 /** The register of 100,000 containers against bare SQL, and the API against a bare route with the same query. */
 import { createFirstPerson, createToken } from '@kindred/contract/identity/identity';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
-import { listFolders } from '@kindred/contract/register/register';
+import { listFolders } from '@kindred/contract/register/folders';
 import express from 'express';
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';

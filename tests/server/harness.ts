@@ -1,7 +1,8 @@
 import { createFirstPerson, acceptInvitation, listOutbox } from '@kindred/contract/identity/identity';
 import { addPerson, listPeople } from '@kindred/contract/people/people';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
-import { deliver, listFolders, moveState, showContainer } from '@kindred/contract/register/register';
+import { listFolders } from '@kindred/contract/register/folders';
+import { deliver, moveState, showContainer } from '@kindred/contract/register/register';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';

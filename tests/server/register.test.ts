@@ -1,12 +1,6 @@
+import { listFolders } from '@kindred/contract/register/folders';
 import { kin, jump, listHistory, showProject } from '@kindred/contract/portfolio/portfolio';
-import {
-  deliver,
-  listContainers,
-  listFolders,
-  moveState,
-  repairName,
-  showContainer,
-} from '@kindred/contract/register/register';
+import { deliver, listContainers, moveState, repairName, showContainer } from '@kindred/contract/register/register';
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';

@@ -1,6 +1,9 @@
 import fs from 'node:fs/promises';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import { checkName, type Convention } from '@kindred/core/naming/convention';
+import { conventionProblems } from '@kindred/core/naming/convention-problems';
+import { splitFileName } from '@kindred/core/naming/file-name';
+import { decodeText } from '@kindred/core/platform/decode-text';
 import { modelInfo } from '@kindred/core/scene/model-info';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { StepError } from '@kindred/core/scene/step-reader';
@@ -9,6 +12,8 @@ import { UsageError } from './problem.ts';
 interface Answer {
   data: unknown;
   text: string;
+  /** How many things were found that someone should look at. */
+  findings?: number;
 }
 interface Command {
   usage: string;
@@ -42,14 +47,12 @@ export const commands: Record<string, Command> = {
     },
   },
   'check-names': {
-    usage: 'CONVENTION.json NAME… [--json]',
+    usage: 'CONVENTION.json NAME… [--json] [--fail-on-findings]',
     async run([path, ...names]) {
       if (!path || !names.length)
         throw new UsageError('check-names needs a convention and names', 'Usage: ks check-names CONVENTION.json NAME…');
-      const convention = JSON.parse(await fs.readFile(path, 'utf8')) as Convention;
-      if (!Array.isArray(convention.fields) || !convention.separator)
-        throw new UsageError(`${path} is no convention`, 'A convention has a name, a separator and fields.');
-      const data = names.map((name) => checkName(convention, name));
+      const convention = await readConvention(path);
+      const data = names.map((name) => ({ ...checkName(convention, splitFileName(name).stem), name }));
       const text = data
         .map(({ name, ok, fields, problem }) => {
           const wrong = fields
@@ -58,7 +61,20 @@ export const commands: Record<string, Command> = {
           return ok ? `${name}: conforms` : `${name}: ${[problem, ...wrong].filter(Boolean).join('; ')}`;
         })
         .join('\n');
-      return { data, text };
+      return { data, text, findings: data.filter(({ ok }) => !ok).length };
     },
   },
 };
+
+async function readConvention(path: string): Promise<Convention> {
+  const { text } = decodeText(await fs.readFile(path));
+  let convention: unknown;
+  try {
+    convention = JSON.parse(text.replace(/^\ufeff/, ''));
+  } catch (error) {
+    throw new UsageError(`${path} is not JSON`, (error as Error).message);
+  }
+  const [problem] = conventionProblems(convention);
+  if (problem) throw new UsageError(`${path} is not a convention that can be used`, problem.message);
+  return convention as Convention;
+}

@@ -2,6 +2,7 @@ import { UsageError, problemOf } from './problem.ts';
 import { commands } from './commands.ts';
 
 const [name = '', ...rest] = process.argv.slice(2);
+const FLAGS = ['--json', '--fail-on-findings'];
 const json = rest.includes('--json');
 
 try {
@@ -13,8 +14,9 @@ try {
         .map(([word, { usage }]) => `${word} ${usage}`)
         .join(' · ')}`,
     );
-  const answer = await command.run(rest.filter((word) => word !== '--json'));
+  const answer = await command.run(rest.filter((word) => !FLAGS.includes(word)));
   console.log(json ? JSON.stringify(answer.data) : answer.text);
+  if (answer.findings && rest.includes('--fail-on-findings')) process.exitCode = 1;
 } catch (error) {
   const problem = problemOf(error);
   console.error(json ? JSON.stringify(problem) : `${problem.title}: ${problem.detail}`);

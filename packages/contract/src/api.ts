@@ -8,7 +8,9 @@ import * as naming from './naming/naming.ts';
 import * as people from './people/people.ts';
 import * as platform from './platform/health.ts';
 import * as portfolio from './portfolio/portfolio.ts';
+import * as folders from './register/folders.ts';
 import * as register from './register/register.ts';
+import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
 import * as scene from './scene/scene.ts';
 import * as transmittal from './transmittal/transmittal.ts';
@@ -16,10 +18,10 @@ import * as transmittal from './transmittal/transmittal.ts';
 const capabilities = {
   platform,
   identity,
-  portfolio,
+  portfolio: { ...portfolio, ...templates },
   people,
   naming,
-  register,
+  register: { ...register, ...folders },
   drawing,
   markup,
   scene,

@@ -1,6 +1,8 @@
-import { Type, type Static } from '@sinclair/typebox';
+import { Type, type Static, type TOptional } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Day, Edition, Id, Line, Moment, Nullable, operation, OptionalLine } from '../platform/operation.ts';
+import { Grid } from '../people/people.ts';
+import { Day, Edition, Id, Line, Moment, Nullable, OneOf, operation, OptionalLine } from '../platform/operation.ts';
+import { TemplateRef } from './templates.ts';
 
 export const PROJECT_KINDS = {
   Buildings: ['Housing', 'Offices', 'School', 'Hospital', 'Culture', 'Sport', 'Industry', 'Emergency services'],
@@ -11,15 +13,39 @@ export const PROJECT_KINDS = {
 const Kind = Line(60);
 const TimeZone = Type.String({ pattern: '^[A-Za-z]+(?:/[A-Za-z0-9_+-]+)*$', maxLength: 60 });
 
-export const Project = Type.Object({
-  id: Id(),
-  number: Type.String(),
-  name: Type.String(),
-  kind: Type.String(),
-  address: Type.String(),
-  timeZone: Type.String(),
+export const UNITS = ['metric', 'feet and inches'] as const;
+export const INCH_FRACTIONS = [1, 2, 4, 8, 16, 32, 64] as const;
+
+const number = (minimum: number, maximum: number) => Nullable(Type.Number({ minimum, maximum }));
+/** What a project may tell of itself beside name and kind; all of it can come later. */
+const Details = {
+  number: OptionalLine(30),
+  address: OptionalLine(300),
+  latitude: number(-90, 90),
+  longitude: number(-180, 180),
+  timeZone: TimeZone,
   startsOn: Nullable(Day()),
   finishesOn: Nullable(Day()),
+  value: number(0, 1e15),
+  currency: Type.String({ pattern: '^[A-Z]{3}$' }),
+  units: OneOf(UNITS),
+  inchFraction: Type.Integer({ enum: [...INCH_FRACTIONS] }),
+  /** Survey coordinates of the project's origin, metres. */
+  easting: number(-1e8, 1e8),
+  northing: number(-1e8, 1e8),
+  height: number(-12_000, 12_000),
+  /** Degrees that true north lies clockwise of project north. */
+  trueNorth: number(-180, 180),
+};
+const OptionalDetails = Object.fromEntries(
+  Object.entries(Details).map(([name, schema]) => [name, Type.Optional(schema)]),
+) as { [K in keyof typeof Details]: TOptional<(typeof Details)[K]> };
+
+export const Project = Type.Object({
+  id: Id(),
+  name: Type.String(),
+  kind: Type.String(),
+  ...Details,
   edition: Edition(),
   createdAt: Moment(),
 });
@@ -54,17 +80,14 @@ export const listProjects = operation('listProjects', {
 export const createProject = operation('createProject', {
   method: 'post',
   path: '/projects',
-  summary: 'Create a project from the starter template; you become its administrator',
+  summary: 'Create a project from a template; you become its administrator',
   access: 'signed in',
   body: Type.Object(
     {
       name: Line(120),
       kind: Kind,
-      number: Type.Optional(OptionalLine(30)),
-      address: Type.Optional(OptionalLine(300)),
-      timeZone: Type.Optional(TimeZone),
-      startsOn: Type.Optional(Nullable(Day())),
-      finishesOn: Type.Optional(Nullable(Day())),
+      ...OptionalDetails,
+      templateId: Type.Optional(TemplateRef()),
     },
     { additionalProperties: false },
   ),
@@ -80,8 +103,9 @@ export const showProject = operation('showProject', {
     project: Project,
     me: Type.Object({
       administrator: Type.Boolean(),
-      grid: Type.Record(Type.String(), Type.Array(Type.String())),
+      grid: Grid,
       teamId: Nullable(Id()),
+      workAreas: Nullable(Type.Array(Type.String())),
     }),
     waiting: Waiting,
   }),
@@ -98,11 +122,7 @@ export const changeProject = operation('changeProject', {
       edition: Edition(),
       name: Type.Optional(Line(120)),
       kind: Type.Optional(Kind),
-      number: Type.Optional(OptionalLine(30)),
-      address: Type.Optional(OptionalLine(300)),
-      timeZone: Type.Optional(TimeZone),
-      startsOn: Type.Optional(Nullable(Day())),
-      finishesOn: Type.Optional(Nullable(Day())),
+      ...OptionalDetails,
     },
     { additionalProperties: false },
   ),

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/states';
+import { LEVELS } from '@kindred/core/register/folder-rights';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { Person } from '../identity/identity.ts';
 import {
@@ -14,16 +15,6 @@ import {
   PageQuery,
   Prose,
 } from '../platform/operation.ts';
-
-export const Folder = Type.Object({
-  id: Id(),
-  parentId: Nullable(Id()),
-  name: Type.String(),
-  path: Type.String(),
-  teamId: Nullable(Id()),
-  containers: Type.Integer(),
-});
-export type Folder = Static<typeof Folder>;
 
 export const Container = Type.Object({
   id: Id(),
@@ -47,18 +38,12 @@ export const Container = Type.Object({
   size: Type.Integer(),
   deliveredAt: Moment(),
   deliveredBy: Type.String(),
+  /** What the asker may do in its folder. */
+  level: OneOf(LEVELS),
 });
 export type Container = Static<typeof Container>;
 
 export const CONTAINER_SORTS = ['code', 'title', 'deliveredAt', 'revision', 'status'] as const;
-export const listFolders = operation('listFolders', {
-  method: 'get',
-  path: '/projects/:projectId/folders',
-  summary: 'The folder tree with the number of containers that you may see in each',
-  access: { kind: 'register', action: 'see' },
-  response: Type.Array(Folder),
-});
-
 export const listContainers = operation('listContainers', {
   method: 'get',
   path: '/projects/:projectId/containers',

@@ -1,16 +1,22 @@
 /**
  * A naming convention (ISO 19650): an ordered list of fields joined by a separator.
- * A field is a list of allowed values, a number with padding, or a pattern.
+ * A field is a list of allowed values, a number with padding, or a pattern; its length is fixed or lies in a range.
  */
 export interface FieldValue {
   code: string;
   meaning: string;
 }
 
+interface Lengths {
+  /** Fixed number of characters. */
+  length?: number;
+  minLength?: number;
+  maxLength?: number;
+}
 export type Field =
   | { name: string; kind: 'list'; values: FieldValue[] }
-  | { name: string; kind: 'number'; length: number }
-  | { name: string; kind: 'pattern'; pattern: string; minLength?: number; maxLength?: number };
+  | ({ name: string; kind: 'number' } & Lengths)
+  | ({ name: string; kind: 'pattern'; pattern: string } & Lengths);
 
 export interface Convention {
   name: string;
@@ -35,17 +41,21 @@ export interface NameVerdict {
 
 /** Judges `name` (without extension) field by field. Never throws on any name. */
 export function checkName(convention: Convention, name: string): NameVerdict {
-  const parts = name.split(convention.separator);
-  const fields = convention.fields.map((field, i) => checkField(field, parts[i]));
+  const parts = name.normalize('NFC').split(convention.separator);
   const wanted = convention.fields.length;
+  const [aligned, extra] = parts.length === wanted ? [parts, []] : align(convention.fields, parts);
+  const fields = convention.fields.map((field, i) => checkField(field, aligned[i]));
+  const counted = `${parts.length} ${parts.length === 1 ? 'field' : 'fields'} where the convention has ${wanted}: ${shape(convention)}`;
   const problem =
     parts.length === wanted
       ? undefined
-      : `${parts.length} fields where the convention has ${wanted}: ${shape(convention)}`;
+      : extra.length
+        ? `${counted}. Too much: ${extra.map((part) => `“${part}”`).join(', ')}`
+        : counted;
   return { name, ok: !problem && fields.every((field) => field.ok), fields, ...(problem && { problem }) };
 }
 
-/** What each field of a name stands for: `{ Originator: 'TVA · Ternvale Architects' }`. */
+/** What each field of a name stands for. */
 export function decodeName(convention: Convention, name: string): { field: string; code: string; meaning: string }[] {
   const parts = name.split(convention.separator);
   return convention.fields.map((field, i) => {
@@ -55,9 +65,53 @@ export function decodeName(convention: Convention, name: string): { field: strin
   });
 }
 
-/** `Project-Originator-…`, as shown to people. */
+/** `Project - Originator - …`, as shown to people. */
 export function shape(convention: Convention): string {
   return convention.fields.map((field) => field.name).join(` ${convention.separator} `);
+}
+
+/** A name that conforms, from the first value of each list; patterns show their own field's name where no value is known. */
+export function exampleName({ fields, separator }: Convention): string {
+  return fields.map((field) => exampleOf(field) ?? `{${field.name}}`).join(separator);
+}
+
+/**
+ * A test for many names, several times faster than `checkName`: says whether a name conforms, not why not.
+ * Agrees with `checkName(…).ok` on every name.
+ */
+export function compileConvention(convention: Convention): (name: string) => boolean {
+  const { separator, fields } = convention;
+  if (separator.length !== 1 || fields.some(looksAround)) return (name) => checkName(convention, name).ok;
+  const whole = new RegExp(`^${fields.map((field) => fieldPattern(field, separator)).join(escape(separator))}$`, 'u');
+  const separators = fields.length - 1;
+  return (raw) => {
+    const name = raw.normalize('NFC');
+    if (!whole.test(name)) return false;
+    // A pattern may be able to match the separator; a name may not hold more of them than the convention.
+    let count = 0;
+    for (let at = name.indexOf(separator); at >= 0; at = name.indexOf(separator, at + 1)) count++;
+    return count === separators;
+  };
+}
+
+/** A pattern with anchors or word boundaries sees its neighbours, so it cannot become a part of a longer one. */
+const looksAround = (field: Field): boolean =>
+  field.kind === 'pattern' && /[\^$]|\\[bB]/.test(field.pattern.replace(/\[(?:\\.|[^\]])*\]/g, ''));
+
+function fieldPattern(field: Field, separator: string): string {
+  if (field.kind === 'list') return `(?:${field.values.map(({ code }) => escape(code.normalize('NFC'))).join('|')})`;
+  const [min, max] = lengthsOf(field);
+  const range = `{${min},${max === Infinity ? '' : max}}`;
+  if (field.kind === 'number') return `[0-9]${range}`;
+  const part = `[^${separator.replace(/[\\\]^-]/g, '\\$&')}]`;
+  return `(?=${part}${range}(?:${escape(separator)}|$))(?:${field.pattern})`;
+}
+
+const escape = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
+
+/** Least and greatest number of characters. A number without any length takes one digit or more. */
+export function lengthsOf({ length, minLength, maxLength }: Lengths): [number, number] {
+  return length !== undefined ? [length, length] : [minLength ?? 1, maxLength ?? Infinity];
 }
 
 function checkField(field: Field, value: string | undefined): FieldVerdict {
@@ -68,39 +122,84 @@ function checkField(field: Field, value: string | undefined): FieldVerdict {
     ...(problem && { problem }),
     ...(nearest && { nearest }),
   });
-  if (value === undefined || value === '') return verdict('is missing', exampleOf(field));
-  switch (field.kind) {
-    case 'list': {
-      if (field.values.some((allowed) => allowed.code === value)) return verdict();
-      const codes = field.values.map((allowed) => allowed.code);
-      return verdict(`“${value}” is not an allowed value`, nearestCode(codes, value));
-    }
-    case 'number': {
-      if (new RegExp(`^\\d{${field.length}}$`).test(value)) return verdict();
-      const digits = value.replace(/\D/g, '').replace(/^0+(?=\d)/, '');
-      const nearest = digits && digits.length <= field.length ? digits.padStart(field.length, '0') : undefined;
-      return verdict(`“${value}” must be ${field.length} digits`, nearest);
-    }
-    case 'pattern': {
-      const { minLength = 0, maxLength = Infinity } = field;
-      if (value.length < minLength || value.length > maxLength)
-        return verdict(`“${value}” must have ${lengthRange(minLength, maxLength)} characters`);
-      if (new RegExp(`^(?:${field.pattern})$`, 'u').test(value)) return verdict();
-      const upper = value.toUpperCase();
-      const nearest = new RegExp(`^(?:${field.pattern})$`, 'u').test(upper) ? upper : undefined;
-      return verdict(`“${value}” does not fit ${field.pattern}`, nearest);
-    }
+  if (value === undefined || value === '') return verdict('is missing', onlyValue(field));
+  if (field.kind === 'list') {
+    const codes = field.values.map((allowed) => allowed.code.normalize('NFC'));
+    return codes.includes(value) ? verdict() : verdict(`“${value}” is not an allowed value`, nearestCode(codes, value));
   }
+  const [min, max] = lengthsOf(field);
+  const characters = [...value].length;
+  const fits = characters >= min && characters <= max;
+  if (field.kind === 'number') {
+    if (fits && /^[0-9]+$/.test(value)) return verdict();
+    return verdict(
+      `“${value}” must be ${lengthRange(min, max)} ${max === 1 ? 'digit' : 'digits'}`,
+      paddedNumber(value, min, max),
+    );
+  }
+  if (!fits) return verdict(`“${value}” must have ${lengthRange(min, max)} characters`);
+  const whole = new RegExp(`^(?:${field.pattern})$`, 'u');
+  if (whole.test(value)) return verdict();
+  const turned = [value.toUpperCase(), value.toLowerCase()].find((other) => whole.test(other));
+  return verdict(`“${value}” does not fit ${field.pattern}`, turned);
+}
+
+const onlyValue = (field: Field): string | undefined =>
+  field.kind === 'list' && field.values.length === 1 ? field.values[0]!.code : undefined;
+
+function paddedNumber(value: string, min: number, max: number): string | undefined {
+  const digits = value.replace(/[^0-9]/g, '').replace(/^0+(?=[0-9])/, '');
+  return digits && digits.length <= max ? digits.padStart(min, '0') : undefined;
 }
 
 function exampleOf(field: Field): string | undefined {
   if (field.kind === 'list') return field.values[0]?.code;
-  return field.kind === 'number' ? '1'.padStart(field.length, '0') : undefined;
+  return field.kind === 'number' ? '1'.padStart(lengthsOf(field)[0], '0') : undefined;
 }
 
 function lengthRange(min: number, max: number): string {
   if (max === Infinity) return `at least ${min}`;
   return min === max ? `exactly ${min}` : `${min} to ${max}`;
+}
+
+const FITS = 0.5;
+const MISSING = 3;
+const WRONG = 4;
+
+/**
+ * Which part of a name belongs to which field when their numbers differ: the cheapest way to leave out fields and parts
+ * (as in Needleman and Wunsch 1970). Answers the part of each field, and the parts that belong to none.
+ */
+function align(fields: readonly Field[], parts: readonly string[]): [(string | undefined)[], string[]] {
+  const kept = parts.slice(0, fields.length * 3);
+  const columns = kept.length + 1;
+  const cost = new Float64Array((fields.length + 1) * columns);
+  const unlike = (field: Field, part: string): number => {
+    // That a code stands in a list says more than that it fits a pattern, which much does.
+    if (checkField(field, part).ok) return field.kind === 'list' ? 0 : FITS;
+    return part ? WRONG : MISSING;
+  };
+  for (let j = 1; j < columns; j++) cost[j] = j * MISSING;
+  for (let i = 1; i <= fields.length; i++) {
+    cost[i * columns] = i * MISSING;
+    for (let j = 1; j < columns; j++)
+      cost[i * columns + j] = Math.min(
+        cost[(i - 1) * columns + j - 1]! + unlike(fields[i - 1]!, kept[j - 1]!),
+        cost[(i - 1) * columns + j]! + MISSING,
+        cost[i * columns + j - 1]! + MISSING,
+      );
+  }
+  const aligned: (string | undefined)[] = new Array(fields.length).fill(undefined);
+  const extra = parts.slice(kept.length);
+  let [i, j] = [fields.length, kept.length];
+  while (i || j) {
+    const here = cost[i * columns + j]!;
+    if (i && j && here === cost[(i - 1) * columns + j - 1]! + unlike(fields[i - 1]!, kept[j - 1]!)) {
+      aligned[--i] = kept[--j];
+    } else if (i && here === cost[(i - 1) * columns + j]! + MISSING) i--;
+    else extra.unshift(kept[--j]!);
+  }
+  return [aligned, extra];
 }
 
 /** The code with the smallest edit distance, if it is close enough to be a slip of the hand. */

@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import { actionsIn, next } from '../platform/machine.ts';
 import { csvLine } from '../platform/csv.ts';
 import { claimedKind, sniffFile } from './file-kind.ts';
-import { nextRevision } from './revision.ts';
 import { CONTAINER_STATES, containerTransitions, PREPARATION_STATES, preparationTransitions } from './states.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -21,29 +20,6 @@ describe('what a file is', () => {
   it('is claimed by its extension', () => {
     expect(claimedKind('.IFC')).toBe('model');
     expect(claimedKind('.docx')).toBeUndefined();
-  });
-});
-
-describe('revisions', () => {
-  it('know their next value', () => {
-    expect(['', 'P01', 'P09', 'C02', 'P01.1', 'A', 'final'].map(nextRevision)).toEqual([
-      'P01',
-      'P02',
-      'P10',
-      'C03',
-      'P01.2',
-      'B',
-      'final',
-    ]);
-  });
-
-  it('rise by one and keep their padding', () => {
-    fc.assert(
-      fc.property(fc.integer({ min: 0, max: 98 }), (n) => {
-        const code = (value: number) => `P${String(value).padStart(2, '0')}`;
-        expect(nextRevision(code(n))).toBe(code(n + 1));
-      }),
-    );
   });
 });
 

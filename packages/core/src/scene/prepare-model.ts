@@ -68,7 +68,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     bytes,
     structureTypes((type) => classOf(type) !== undefined),
   );
-  const model = api.OpenModel(bytes);
+  const model = api.OpenModel(bytes, { TAPE_SIZE: 1 << 22 });
   if (model < 0) throw new Error(`The schema ${file.schema || '(none named)'} of this IFC file is not supported.`);
   const collector = new MeshCollector();
   try {

@@ -5,7 +5,9 @@ import * as identity from '@kindred/contract/identity/identity';
 import * as issues from '@kindred/contract/issues/issues';
 import * as markup from '@kindred/contract/markup/markup';
 import * as people from '@kindred/contract/people/people';
+import * as naming from '@kindred/contract/naming/naming';
 import * as portfolio from '@kindred/contract/portfolio/portfolio';
+import * as folders from '@kindred/contract/register/folders';
 import * as register from '@kindred/contract/register/register';
 import * as review from '@kindred/contract/review/review';
 import * as scene from '@kindred/contract/scene/scene';
@@ -158,9 +160,17 @@ export class StationStory {
         timeZone: 'Europe/Dublin',
         startsOn: this.dayAfter(0),
         finishesOn: this.dayAfter(420),
+        latitude: 54.02,
+        longitude: -5.31,
+        value: 9_400_000,
+        easting: STATION_SURVEY.eastings,
+        northing: STATION_SURVEY.northings,
+        height: 4.2,
+        trueNorth: STATION_SURVEY.rotation,
       },
     });
     this.projectId = project.id;
+    await this.nameThings(maren);
     const { roles, teams, members } = await maren.call(people.listPeople, { params: this.project });
     const home = teams.find(({ name }) => name === founder.team)?.id ?? null;
     await maren.call(people.changePerson, {
@@ -189,8 +199,107 @@ export class StationStory {
       await api.call(identity.acceptInvitation, { body: { key, password: randomBytes(18).toString('base64url') } });
       this.persons.set(SURNAME(name), api);
     }
-    for (const { id, path } of await maren.call(register.listFolders, { params: this.project }))
+    for (const { id, path } of await maren.call(folders.listFolders, { params: this.project }))
       this.folders.set(path, id);
+    await this.arrangeFolders(maren);
+  }
+
+  /** The station's own codes, and a second convention for what is found on site. */
+  private async nameThings(maren: ApiPerson): Promise<void> {
+    const { conventions } = await maren.call(naming.showNaming, { params: this.project });
+    const own = conventions[0]!;
+    const meanings: Record<string, Record<string, string>> = {
+      Project: { ORP: 'Orrin Point Lifeboat Station' },
+      Function: { ZZ: 'All functions', BH: 'Boat hall', CB: 'Crew building', SY: 'Slipway and yard' },
+    };
+    const originators = [...new Map(PEOPLE.map(({ party }) => [party.code, party.name]))];
+    await maren.call(naming.changeConvention, {
+      params: { ...this.project, conventionId: own.id },
+      body: {
+        edition: own.edition,
+        reason: 'Codes of the station and its five companies',
+        definition: {
+          ...own.definition,
+          fields: own.definition.fields.map((field) => {
+            if (field.name === 'Originator')
+              return {
+                name: field.name,
+                kind: 'list' as const,
+                values: originators.map(([code, meaning]) => ({ code, meaning })),
+              };
+            const known = meanings[field.name];
+            if (!known) return field;
+            return {
+              name: field.name,
+              kind: 'list' as const,
+              values: Object.entries(known).map(([code, meaning]) => ({ code, meaning })),
+            };
+          }),
+        },
+      },
+    });
+    await maren.call(naming.addConvention, {
+      params: this.project,
+      body: {
+        definition: {
+          name: 'Site records',
+          separator: '_',
+          fields: [
+            {
+              name: 'Record',
+              kind: 'list',
+              values: [
+                { code: 'PHO', meaning: 'Photograph' },
+                { code: 'SUR', meaning: 'Survey' },
+                { code: 'TST', meaning: 'Test result' },
+              ],
+            },
+            { name: 'Day', kind: 'number', length: 8 },
+            { name: 'Number', kind: 'number', minLength: 2, maxLength: 3 },
+          ],
+        },
+      },
+    });
+  }
+
+  /** A folder with names of its own, and one that the client does not see. */
+  private async arrangeFolders(maren: ApiPerson): Promise<void> {
+    const shared = this.folders.get('Project documents')!;
+    const { conventions } = await maren.call(naming.showNaming, { params: this.project });
+    const add = (name: string, parentId: string) =>
+      maren.call(folders.addFolder, { params: this.project, body: { name, parentId } });
+    const site = await add('Site records', shared);
+    await maren.call(folders.changeFolder, {
+      params: { ...this.project, folderId: site.id },
+      body: {
+        edition: site.edition,
+        conventionId: conventions.find(({ definition }) => definition.name === 'Site records')!.id,
+      },
+    });
+    const tender = await add('Tender', shared);
+    await add('Tender prices', tender.id);
+    const { roles, members, teams, parties } = await maren.call(people.listPeople, { params: this.project });
+    const role = (name: string): string => roles.find((one) => one.name === name)!.id;
+    const quillon = parties.find(({ code }) => code === 'QMW')!.id;
+    const greta = members.find(({ person }) => person.name === 'Greta Halvers')!.id;
+    await maren.call(folders.changeFolderPermissions, {
+      params: { ...this.project, folderId: tender.id },
+      body: {
+        edition: tender.edition,
+        permissions: [
+          { subject: 'role', subjectId: role('Client'), level: 'hidden' },
+          { subject: 'role', subjectId: role('Author'), level: 'see' },
+          { subject: 'company', subjectId: quillon, level: 'hidden' },
+          { subject: 'person', subjectId: greta, level: 'see' },
+        ],
+      },
+    });
+    const leads: Record<string, string> = { Architecture: 'tolvik', Structure: 'callowby', Services: 'marlowe-tait' };
+    for (const team of teams)
+      await maren.call(people.changeTeam, {
+        params: { ...this.project, teamId: team.id },
+        body: { leadId: this.ids.get(leads[team.name]!)! },
+      });
   }
 
   private async send(

@@ -57,12 +57,21 @@ export async function ensurePerson(
   const [known] = await db.select(columns).from(users).where(eq(users.email, email.toLowerCase()));
   if (known) return { person: known, invitationKey: null };
   const person = await insertPerson(db, { name, email });
-  const invitationKey = randomBytes(24).toString('base64url');
+  return { person, invitationKey: await giveKey(db, person.id) };
+}
+
+async function giveKey(db: Db, personId: string): Promise<string> {
+  const key = randomBytes(24).toString('base64url');
   await db
     .update(users)
-    .set({ invitationHash: hashSecret(invitationKey) })
-    .where(eq(users.id, person.id));
-  return { person, invitationKey };
+    .set({ invitationHash: hashSecret(key) })
+    .where(eq(users.id, personId));
+  return key;
+}
+
+/** A new key in place of the earlier one; null for somebody who has accepted already. */
+export async function renewInvitation(db: Db, personId: string): Promise<string | null> {
+  return (await stillInvited(db, [personId])).size ? giveKey(db, personId) : null;
 }
 
 /** Ids of those who were invited and have not yet chosen a password. */

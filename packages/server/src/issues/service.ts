@@ -344,3 +344,40 @@ export async function issuesOf(
     .where(and(eq(issues.projectId, projectId), sql`(${byViewpoint} or ${byVersion})`));
 }
 export { issueRow };
+
+/** Open issues of someone who leaves pass to a successor, or wait for nobody; answers how many. */
+export async function passOnIssues(
+  { db, record, tell }: Change,
+  projectId: string,
+  fromId: string,
+  toId: string | null,
+): Promise<number> {
+  const rows = await db
+    .update(issues)
+    .set({ assigneeId: toId, updatedAt: now() })
+    .where(
+      and(
+        eq(issues.projectId, projectId),
+        eq(issues.assigneeId, fromId),
+        inArray(issues.status, [...PENDING_ISSUE_STATUSES]),
+      ),
+    )
+    .returning({ id: issues.id });
+  for (const { id } of rows)
+    await record({
+      projectId,
+      verb: 'passed on',
+      subjectType: 'issue',
+      subjectId: id,
+      before: { assigneeId: fromId },
+      after: { assigneeId: toId },
+    });
+  if (toId && rows.length)
+    await tell({
+      to: await contacts(db, projectId, [toId]),
+      projectId,
+      text: `${rows.length} open ${rows.length === 1 ? 'issue was' : 'issues were'} passed on to you`,
+      link: `/projects/${projectId}/issues`,
+    });
+  return rows.length;
+}

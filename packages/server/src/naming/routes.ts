@@ -1,11 +1,26 @@
 import * as contract from '@kindred/contract/naming/naming';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import { previewConvention, removeConvention } from '../register/conventions.ts';
 import * as naming from './service.ts';
 
 export function namingRoutes(platform: Platform): Route[] {
   return [
     route(contract.showNaming, ({ actor }) => naming.showNaming(platform.db, actor.projectId)),
-    route(contract.addNamingValue, ({ actor, body }) => naming.addNamingValue(platform, actor, body)),
+    route(contract.addNamingValue, ({ actor, params, body }) =>
+      naming.addNamingValue(platform, actor, params.conventionId!, body),
+    ),
+    route(contract.addConvention, ({ actor, body }) => naming.addConvention(platform, actor, body.definition)),
+    route(contract.changeConvention, ({ actor, params, body }) =>
+      naming.changeConvention(platform, actor, params.conventionId!, body),
+    ),
+    route(contract.removeConvention, ({ actor, params }) => removeConvention(platform, actor, params.conventionId!)),
+    route(contract.previewConvention, ({ actor, params, body }) =>
+      previewConvention(platform, actor, params.conventionId!, body.definition),
+    ),
+    route(contract.listConventionEditions, ({ actor, params }) =>
+      naming.listConventionEditions(platform.db, actor.projectId, params.conventionId!),
+    ),
+    route(contract.changeSchemes, ({ actor, body }) => naming.changeSchemes(platform, actor, body)),
   ];
 }

@@ -1,64 +1,55 @@
-import type { Convention } from '@kindred/core/naming/convention';
+import type { FieldValue, Convention } from '@kindred/core/naming/convention';
 import type { Code } from '@kindred/contract/naming/naming';
 
+/** Stands in a template for the code of the project that is started from it. */
+export const PROJECT_CODE = '{project}';
+
+const values = (pairs: Record<string, string>): FieldValue[] =>
+  Object.entries(pairs).map(([code, meaning]) => ({ code, meaning }));
+
+const FORMS = values({ D: 'Drawing', M: 'Model', R: 'Report', L: 'Schedule', I: 'Picture' });
+
 /** project – originator – functional breakdown – spatial breakdown – form – discipline – number (ISO 19650-2). */
-export function starterConvention(projectCode: string, originators: Code[] = []): Convention {
-  return {
-    name: 'Project information',
-    separator: '-',
-    fields: [
-      { name: 'Project', kind: 'list', values: [{ code: projectCode, meaning: 'This project' }] },
-      originators.length
-        ? { name: 'Originator', kind: 'list', values: originators }
-        : { name: 'Originator', kind: 'pattern', pattern: '[A-Z0-9]+', minLength: 2, maxLength: 6 },
-      {
-        name: 'Function',
-        kind: 'list',
-        values: [
-          { code: 'ZZ', meaning: 'All functions' },
-          { code: 'BH', meaning: 'Boat hall' },
-          { code: 'CB', meaning: 'Crew building' },
-          { code: 'SY', meaning: 'Slipway and yard' },
-        ],
-      },
-      {
-        name: 'Space',
-        kind: 'list',
-        values: [
-          { code: '00', meaning: 'Ground floor' },
-          { code: '01', meaning: 'First floor' },
-          { code: '02', meaning: 'Second floor' },
-          { code: 'RF', meaning: 'Roof' },
-          { code: 'XX', meaning: 'No level' },
-          { code: 'ZZ', meaning: 'All levels' },
-        ],
-      },
-      {
-        name: 'Form',
-        kind: 'list',
-        values: [
-          { code: 'D', meaning: 'Drawing' },
-          { code: 'M', meaning: 'Model' },
-          { code: 'R', meaning: 'Report' },
-          { code: 'L', meaning: 'Schedule' },
-          { code: 'I', meaning: 'Picture' },
-        ],
-      },
-      {
-        name: 'Discipline',
-        kind: 'list',
-        values: [
-          { code: 'A', meaning: 'Architecture' },
-          { code: 'S', meaning: 'Structure' },
-          { code: 'M', meaning: 'Mechanical' },
-          { code: 'E', meaning: 'Electrical' },
-          { code: 'C', meaning: 'Civil' },
-        ],
-      },
-      { name: 'Number', kind: 'number', length: 4 },
-    ],
-  };
-}
+const convention = (
+  name: string,
+  functions: FieldValue[],
+  spaces: FieldValue[],
+  disciplines: FieldValue[],
+): Convention => ({
+  name,
+  separator: '-',
+  fields: [
+    { name: 'Project', kind: 'list', values: [{ code: PROJECT_CODE, meaning: 'This project' }] },
+    { name: 'Originator', kind: 'pattern', pattern: '[A-Z0-9]+', minLength: 2, maxLength: 6 },
+    { name: 'Function', kind: 'list', values: functions },
+    { name: 'Space', kind: 'list', values: spaces },
+    { name: 'Form', kind: 'list', values: FORMS },
+    { name: 'Discipline', kind: 'list', values: disciplines },
+    { name: 'Number', kind: 'number', length: 4 },
+  ],
+});
+
+export const BUILDING_CONVENTION = convention(
+  'Project information',
+  values({ ZZ: 'All functions', BH: 'Main building', CB: 'Side building', SY: 'Site and yard' }),
+  values({
+    '00': 'Ground floor',
+    '01': 'First floor',
+    '02': 'Second floor',
+    B1: 'Basement',
+    RF: 'Roof',
+    XX: 'No level',
+    ZZ: 'All levels',
+  }),
+  values({ A: 'Architecture', S: 'Structure', M: 'Mechanical', E: 'Electrical', C: 'Civil' }),
+);
+
+export const CORRIDOR_CONVENTION = convention(
+  'Corridor information',
+  values({ ZZ: 'All functions', AL: 'Alignment', EW: 'Earthworks', ST: 'Structures', DR: 'Drainage', UT: 'Utilities' }),
+  values({ S1: 'Section 1', S2: 'Section 2', S3: 'Section 3', XX: 'No section', ZZ: 'All sections' }),
+  values({ C: 'Civil', S: 'Structure', G: 'Ground', H: 'Water', E: 'Electrical', L: 'Landscape' }),
+);
 
 /** Suitability codes of ISO 19650-2 with the usual national annex: data, which a project may change. */
 export const STARTER_STATUSES: Code[] = [

@@ -1,7 +1,8 @@
 import type { Grid } from '@kindred/core/people/rights';
+import type { WorkArea } from '@kindred/contract/people/people';
 import { boolean, index, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
-import { moment, primaryId } from '../platform/columns.ts';
+import { edition, moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
 
 const project = () =>
@@ -22,12 +23,21 @@ export const teams = pgTable(
     name: text('name').notNull(),
     discipline: text('discipline').notNull(),
     colour: text('colour').notNull(),
+    leadId: uuid('lead_id').references(() => users.id),
+    /** A folder of the register; the register's own table refers to teams, so no key can be declared here. */
+    homeFolderId: uuid('home_folder_id'),
   },
   (t) => [unique('teams_name').on(t.projectId, t.name)],
 );
 export const roles = pgTable(
   'roles',
-  { id: primaryId(), projectId: project(), name: text('name').notNull(), grid: jsonb('grid').$type<Grid>().notNull() },
+  {
+    id: primaryId(),
+    projectId: project(),
+    name: text('name').notNull(),
+    grid: jsonb('grid').$type<Grid>().notNull(),
+    edition: edition(),
+  },
   (t) => [unique('roles_name').on(t.projectId, t.name)],
 );
 export const members = pgTable(
@@ -43,6 +53,9 @@ export const members = pgTable(
     administrator: boolean('administrator').notNull().default(false),
     addedAt: moment('added_at').notNull(),
     lastVisitAt: moment('last_visit_at'),
+    /** Stages that the person works in; null for all. */
+    workAreas: jsonb('work_areas').$type<WorkArea[]>(),
+    leftAt: moment('left_at'),
   },
   (t) => [unique('members_user').on(t.projectId, t.userId), index('members_by_user').on(t.userId)],
 );

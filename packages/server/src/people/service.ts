@@ -1,38 +1,54 @@
-import { KINDS, ACTIONS, type Grid } from '@kindred/core/people/rights';
-import type { Member as MemberView, Team } from '@kindred/contract/people/people';
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { ensurePerson, personsById, stillInvited } from '../identity/persons.ts';
+import { tidyGrid } from '@kindred/core/people/roles';
+import type { Person } from '@kindred/contract/identity/identity';
+import type { Member as MemberView, Team, WorkArea } from '@kindred/contract/people/people';
+import type { TemplateContent } from '@kindred/contract/portfolio/templates';
+import { and, asc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { ensurePerson, personsById, renewInvitation, stillInvited } from '../identity/persons.ts';
 import type { Member } from '../platform/actor.ts';
-import { change } from '../platform/change.ts';
+import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { found, refused } from '../platform/errors.ts';
+import { found, ProblemError, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { memberRoles, members, parties, roles, teams } from './schema.ts';
-import { APPROVER_ROLE, FOUNDER_ROLE, STARTER_ROLES, STARTER_TEAMS, TEAM_COLOURS } from './starter.ts';
+import { FOUNDER_ROLE, TEAM_COLOURS } from './starter.ts';
 
-export interface StarterPeople {
-  teams: (typeof teams.$inferSelect)[];
-  approverRoleId: string;
+export interface FoundedPeople {
+  roles: Map<string, string>;
+  teams: Map<string, string>;
 }
 
-/** Roles and teams of the starter template; the founder becomes administrator. */
-export async function foundPeople(db: Db, projectId: string, founderId: string): Promise<StarterPeople> {
+/** Roles and teams of a template, by name; the founder becomes administrator. */
+export async function foundPeople(
+  db: Db,
+  projectId: string,
+  founderId: string,
+  content: Pick<TemplateContent, 'roles' | 'teams'>,
+): Promise<FoundedPeople> {
   const roleRows = await db
     .insert(roles)
-    .values(STARTER_ROLES.map((role) => ({ ...role, projectId })))
+    .values(content.roles.map((role) => ({ ...role, projectId })))
     .returning();
-  const teamRows = await db
-    .insert(teams)
-    .values(STARTER_TEAMS.map((team, i) => ({ ...team, projectId, colour: TEAM_COLOURS[i]! })))
-    .returning();
+  const teamRows = content.teams.length
+    ? await db
+        .insert(teams)
+        .values(content.teams.map(({ name, discipline, colour }) => ({ name, discipline, colour, projectId })))
+        .returning()
+    : [];
   const [member] = await db
     .insert(members)
     .values({ projectId, userId: founderId, administrator: true, addedAt: now() })
     .returning();
-  const roleNamed = (name: string) => roleRows.find((role) => role.name === name)!.id;
-  await db.insert(memberRoles).values({ memberId: member!.id, roleId: roleNamed(FOUNDER_ROLE) });
-  return { teams: teamRows, approverRoleId: roleNamed(APPROVER_ROLE) };
+  const byName = (rows: { id: string; name: string }[]) => new Map(rows.map(({ id, name }) => [name, id]));
+  const founded = { roles: byName(roleRows), teams: byName(teamRows) };
+  const roleId = founded.roles.get(FOUNDER_ROLE) ?? roleRows[0]!.id;
+  await db.insert(memberRoles).values({ memberId: member!.id, roleId });
+  return founded;
+}
+
+/** Home folders can be named once the folders are there. */
+export async function setHomeFolder(db: Db, teamId: string, homeFolderId: string): Promise<void> {
+  await db.update(teams).set({ homeFolderId }).where(eq(teams.id, teamId));
 }
 
 export async function listPeople({ db }: Platform, projectId: string) {
@@ -73,11 +89,13 @@ export async function listPeople({ db }: Platform, projectId: string) {
         administrator: row.administrator,
         invited: invited.has(row.userId),
         lastVisitAt: row.lastVisitAt?.toISOString() ?? null,
+        workAreas: row.workAreas,
+        leftAt: row.leftAt?.toISOString() ?? null,
       };
     }),
     parties: partyRows,
     teams: teamRows,
-    roles: roleRows.map(({ id, name, grid }) => ({ id, name, grid: tidyGrid(grid) })),
+    roles: roleRows.map(roleView),
   };
 }
 
@@ -87,9 +105,12 @@ function groupedByMember<T extends { memberId: string }>(links: T[]): Map<string
   return map;
 }
 
-function tidyGrid(grid: Grid): Record<string, string[]> {
-  return Object.fromEntries(KINDS.map((kind) => [kind, ACTIONS.filter((action) => grid[kind]?.includes(action))]));
-}
+const roleView = ({ id, name, grid, edition }: typeof roles.$inferSelect) => ({
+  id,
+  name,
+  grid: tidyGrid(grid),
+  edition,
+});
 
 export interface PersonToAdd {
   name: string;
@@ -106,54 +127,141 @@ export async function addPerson(
   wanted: PersonToAdd,
   projectName: string,
 ): Promise<MemberView> {
+  const added = await change(platform, actor.id, (unit) => admit(unit, actor, wanted, projectName));
+  return (await listPeople(platform, actor.projectId)).members.find(({ id }) => id === added)!;
+}
+
+/** Each for itself: what is wrong with one keeps nobody else out. */
+export async function addPeople(platform: Platform, actor: Member, wanted: PersonToAdd[], projectName: string) {
+  const outcomes: { email: string; added: boolean; problem: string }[] = [];
+  for (const person of wanted) {
+    try {
+      await change(platform, actor.id, (unit) => admit(unit, actor, person, projectName));
+      outcomes.push({ email: person.email, added: true, problem: '' });
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.status >= 500) throw error;
+      outcomes.push({ email: person.email, added: false, problem: error.detail });
+    }
+  }
+  return { outcomes };
+}
+
+async function admit(
+  { db, record, send, tell }: Change,
+  actor: Member,
+  wanted: PersonToAdd,
+  projectName: string,
+): Promise<string> {
   const { projectId } = actor;
-  if (wanted.administrator && !actor.standing.administrator)
+  const { administrator = false, teamId = null } = wanted;
+  if (administrator && !actor.standing.administrator)
     throw refused(
       'administrators-only',
       'Only an administrator of the project can make someone else one. Add the person without it.',
     );
-  const added = await change(platform, actor.id, async ({ db, record, send, tell }) => {
-    await requireOfProject(db, projectId, wanted);
-    const { person, invitationKey } = await ensurePerson(db, wanted.name, wanted.email);
-    const partyId = wanted.party ? await ensureParty(db, projectId, wanted.party) : null;
-    const { administrator = false, teamId = null } = wanted;
-    const [member] = await db
-      .insert(members)
-      .values({ projectId, userId: person.id, partyId, teamId, administrator, addedAt: now() })
-      .onConflictDoNothing()
-      .returning();
-    if (!member) throw refused('already-member', `${person.name} is already in this project.`);
-    await db
-      .insert(memberRoles)
-      .values([...new Set(wanted.roleIds)].map((roleId) => ({ memberId: member.id, roleId })));
-    await record({
-      projectId,
-      verb: 'added',
-      subjectType: 'person',
-      subjectId: person.id,
-      after: { name: person.name, administrator },
-    });
-    const link = `/projects/${projectId}`;
-    if (invitationKey)
-      await send([
-        {
-          to: person.email,
-          subject: `${actor.name} invites you to ${projectName}`,
-          text: `You have been added to the project ${projectName}. Choose a password to begin.`,
-          link: `/sign-in?invitation=${invitationKey}`,
-        },
-      ]);
-    else
-      await tell({
-        to: [person],
-        projectId,
-        text: `${actor.name} added you to ${projectName}`,
-        link,
-        letter: `You are now a member of the project ${projectName}.`,
-      });
-    return member.id;
+  await requireOfProject(db, projectId, wanted);
+  const { person, invitationKey } = await ensurePerson(db, wanted.name, wanted.email);
+  const partyId = wanted.party ? await ensureParty(db, projectId, wanted.party) : null;
+  // Who left and comes again is the same member, with the history that stayed.
+  const [member] = await db
+    .insert(members)
+    .values({ projectId, userId: person.id, partyId, teamId, administrator, addedAt: now() })
+    .onConflictDoUpdate({
+      target: [members.projectId, members.userId],
+      set: { partyId, teamId, administrator, leftAt: null },
+      setWhere: isNotNull(members.leftAt),
+    })
+    .returning();
+  if (!member) throw refused('already-member', `${person.name} is already in this project.`);
+  await setRoles(db, member.id, wanted.roleIds);
+  await record({
+    projectId,
+    verb: 'added',
+    subjectType: 'person',
+    subjectId: person.id,
+    after: { name: person.name, administrator },
   });
-  return (await listPeople(platform, projectId)).members.find(({ id }) => id === added)!;
+  if (invitationKey) await send([invitation(person.email, actor.name, projectName, invitationKey)]);
+  else
+    await tell({
+      to: [person],
+      projectId,
+      text: `${actor.name} added you to ${projectName}`,
+      link: `/projects/${projectId}`,
+      letter: `You are now a member of the project ${projectName}.`,
+    });
+  return member.id;
+}
+
+const invitation = (to: string, from: string, projectName: string, key: string) => ({
+  to,
+  subject: `${from} invites you to ${projectName}`,
+  text: `You have been added to the project ${projectName}. Choose a password to begin.`,
+  link: `/sign-in?invitation=${key}`,
+});
+
+async function setRoles(db: Db, memberId: string, roleIds: readonly string[]): Promise<void> {
+  await db.delete(memberRoles).where(eq(memberRoles.memberId, memberId));
+  await db.insert(memberRoles).values([...new Set(roleIds)].map((roleId) => ({ memberId, roleId })));
+}
+
+export async function inviteAgain(
+  platform: Platform,
+  actor: Member,
+  memberId: string,
+  projectName: string,
+): Promise<void> {
+  const { projectId } = actor;
+  await change(platform, actor.id, async ({ db, record, send }) => {
+    const member = await memberNamed(db, projectId, memberId);
+    const person = (await personsById(db, [member.userId])).get(member.userId)!;
+    const key = await renewInvitation(db, member.userId);
+    if (!key) throw refused('not-invited', `${person.name} has accepted the invitation already.`);
+    await send([invitation(person.email, actor.name, projectName, key)]);
+    await record({ projectId, verb: 'invited again', subjectType: 'person', subjectId: person.id });
+  });
+}
+
+export async function memberNamed(db: Db, projectId: string, memberId: string): Promise<typeof members.$inferSelect> {
+  return found(
+    await db
+      .select()
+      .from(members)
+      .where(and(eq(members.projectId, projectId), eq(members.id, memberId)))
+      .for('update'),
+    'person',
+  );
+}
+
+/** Locks all administrators, so that two of them cannot dismiss each other at the same moment. */
+export async function lockAdministrators(db: Db, projectId: string): Promise<number> {
+  const rows = await db
+    .select({ id: members.id })
+    .from(members)
+    .where(and(eq(members.projectId, projectId), eq(members.administrator, true), isNull(members.leftAt)))
+    .for('update');
+  return rows.length;
+}
+
+export const LAST_ADMINISTRATOR = 'This is the last administrator of the project. Make someone else one first.';
+
+/** People of the actor's other projects, with the company they were last there for. */
+export async function suggestPeople({ db }: Platform, actor: Member, words: string) {
+  const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`;
+  const { rows } = await db.execute(sql`
+    select distinct on (u.id) u.id, u.name, u.email, u.initials, u.colour, p.name as "partyName", p.code as "partyCode"
+    from members mine
+    join members m on m.project_id = mine.project_id
+    join users u on u.id = m.user_id
+    left join parties p on p.id = m.party_id
+    where mine.user_id = ${actor.id} and mine.left_at is null and (u.name ilike ${like} or u.email ilike ${like})
+      and not exists (select 1 from members here where here.project_id = ${actor.projectId} and here.user_id = u.id and here.left_at is null)
+    order by u.id, p.name is null, m.added_at desc
+    limit 8`);
+  return rows.map(({ partyName, partyCode, ...person }) => ({
+    ...(person as unknown as Person),
+    party: partyName ? { name: String(partyName), code: String(partyCode) } : null,
+  }));
 }
 
 async function requireOfProject(
@@ -181,32 +289,18 @@ export async function changePerson(
   platform: Platform,
   actor: Member,
   memberId: string,
-  wanted: Partial<Omit<PersonToAdd, 'name' | 'email'>>,
+  wanted: Partial<Omit<PersonToAdd, 'name' | 'email'>> & { workAreas?: WorkArea[] | null },
 ): Promise<MemberView> {
   const { projectId } = actor;
   await change(platform, actor.id, async ({ db, record }) => {
-    // All administrators are locked, so that two of them cannot dismiss each other at the same moment.
-    const administrators = await db
-      .select()
-      .from(members)
-      .where(and(eq(members.projectId, projectId), eq(members.administrator, true)))
-      .for('update');
-    const before = found(
-      await db
-        .select()
-        .from(members)
-        .where(and(eq(members.projectId, projectId), eq(members.id, memberId)))
-        .for('update'),
-      'person',
-    );
+    const administrators = await lockAdministrators(db, projectId);
+    const before = await memberNamed(db, projectId, memberId);
+    if (before.leftAt) throw refused('has-left', 'This person has left the project. Add them again first.');
     const touchesAdministration = wanted.administrator !== undefined && wanted.administrator !== before.administrator;
     if (touchesAdministration && !actor.standing.administrator)
       throw refused('administrators-only', 'Only an administrator of the project gives or takes administration.');
-    if (touchesAdministration && before.administrator && administrators.length === 1)
-      throw refused(
-        'last-administrator',
-        'This is the last administrator of the project. Make someone else one first.',
-      );
+    if (touchesAdministration && before.administrator && administrators === 1)
+      throw refused('last-administrator', LAST_ADMINISTRATOR);
     await requireOfProject(db, projectId, wanted);
     const { party, roleIds, ...fields } = wanted;
     const partyId = party ? await ensureParty(db, projectId, party) : before.partyId;
@@ -214,10 +308,7 @@ export async function changePerson(
       .update(members)
       .set({ ...fields, partyId })
       .where(eq(members.id, memberId));
-    if (roleIds) {
-      await db.delete(memberRoles).where(eq(memberRoles.memberId, memberId));
-      await db.insert(memberRoles).values([...new Set(roleIds)].map((roleId) => ({ memberId, roleId })));
-    }
+    if (roleIds) await setRoles(db, memberId, roleIds);
     const { teamId, administrator } = before;
     await record({
       projectId,
@@ -268,6 +359,32 @@ export async function addTeam(
   }
 }
 
+export async function changeTeam(
+  platform: Platform,
+  actor: Member,
+  teamId: string,
+  wanted: { name?: string; discipline?: string; colour?: string; leadId?: string | null; homeFolderId?: string | null },
+): Promise<Team> {
+  const { projectId } = actor;
+  try {
+    return await change(platform, actor.id, async ({ db, record }) => {
+      if (wanted.leadId && !(await contacts(db, projectId, [wanted.leadId])).length)
+        throw refused('unknown-person', 'The lead of a team is someone of the project. Nothing was changed.');
+      const [row] = await db
+        .update(teams)
+        .set(wanted)
+        .where(and(eq(teams.projectId, projectId), eq(teams.id, teamId)))
+        .returning();
+      const team = found(row ? [row] : [], 'team');
+      await record({ projectId, verb: 'changed', subjectType: 'team', subjectId: teamId, after: wanted });
+      return team;
+    });
+  } catch (error) {
+    if (isUniqueViolation(error)) throw refused('team-exists', `There is already a team named “${wanted.name}”.`);
+    throw error;
+  }
+}
+
 export interface Contact {
   id: string;
   name: string;
@@ -278,12 +395,18 @@ export interface Contact {
 /** Members of the project among these people; the order is theirs. */
 export async function contacts(db: Db, projectId: string, personIds: readonly string[]): Promise<Contact[]> {
   if (!personIds.length) return [];
-  return contactRows(db, and(eq(members.projectId, projectId), inArray(members.userId, [...personIds])));
+  return contactRows(
+    db,
+    and(eq(members.projectId, projectId), isNull(members.leftAt), inArray(members.userId, [...personIds])),
+  );
 }
 
 export async function contactsOfParties(db: Db, projectId: string, partyIds: readonly string[]): Promise<Contact[]> {
   if (!partyIds.length) return [];
-  return contactRows(db, and(eq(members.projectId, projectId), inArray(members.partyId, [...partyIds])));
+  return contactRows(
+    db,
+    and(eq(members.projectId, projectId), isNull(members.leftAt), inArray(members.partyId, [...partyIds])),
+  );
 }
 
 async function contactRows(db: Db, where: ReturnType<typeof and>): Promise<Contact[]> {
@@ -307,9 +430,14 @@ export async function roleNames(db: Db, projectId: string): Promise<Map<string, 
 /** Project ids of a person with the number of people in each. */
 export async function memberships(db: Db, personId: string): Promise<Map<string, number>> {
   const { rows } = await db.execute(sql`
-    select m.project_id as id, (select count(*)::int from members o where o.project_id = m.project_id) as people
-    from members m where m.user_id = ${personId}`);
+    select m.project_id as id, (select count(*)::int from members o where o.project_id = m.project_id and o.left_at is null) as people
+    from members m where m.user_id = ${personId} and m.left_at is null`);
   return new Map(rows.map((row) => [String(row.id), Number(row.people)]));
+}
+
+export async function workAreasOf(db: Db, memberId: string): Promise<WorkArea[] | null> {
+  const [row] = await db.select({ workAreas: members.workAreas }).from(members).where(eq(members.id, memberId));
+  return row?.workAreas ?? null;
 }
 
 export async function noteVisit({ pool }: Platform, memberId: string): Promise<void> {
@@ -320,7 +448,7 @@ export async function noteVisit({ pool }: Platform, memberId: string): Promise<v
 }
 
 export async function findPeople(db: Db, projectId: string, words: string): Promise<Contact[]> {
-  const all = await contactRows(db, eq(members.projectId, projectId));
+  const all = await contactRows(db, and(eq(members.projectId, projectId), isNull(members.leftAt)));
   const wanted = words.toLowerCase();
   return all.filter(({ name, email }) => name.toLowerCase().includes(wanted) || email.includes(wanted)).slice(0, 8);
 }
@@ -330,7 +458,7 @@ export async function liveEntry({ db }: Platform, personId: string, projectId: s
   const [row] = await db
     .select()
     .from(members)
-    .where(and(eq(members.projectId, projectId), eq(members.userId, personId)));
+    .where(and(eq(members.projectId, projectId), eq(members.userId, personId), isNull(members.leftAt)));
   return row && { teamId: row.teamId, seesAllTeams: row.administrator };
 }
 
@@ -344,4 +472,14 @@ export async function introductions(db: Db, personIds: string[]): Promise<Map<st
     where m.user_id in ${personIds}
     order by m.user_id, m.added_at`);
   return new Map(rows.map(({ id, party, roles }) => [String(id), [party, roles].filter(Boolean).join(' · ')]));
+}
+
+/** Names of everything that a folder permission can be for, by id. */
+export async function subjectNames(db: Db, projectId: string): Promise<Map<string, string>> {
+  const { rows } = await db.execute(sql`
+    select id, name from roles where project_id = ${projectId}
+    union all select id, name from teams where project_id = ${projectId}
+    union all select id, name from parties where project_id = ${projectId}
+    union all select m.id, u.name from members m join users u on u.id = m.user_id where m.project_id = ${projectId}`);
+  return new Map(rows.map(({ id, name }) => [String(id), String(name)]));
 }

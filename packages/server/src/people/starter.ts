@@ -71,14 +71,10 @@ export const STARTER_ROLES: { name: string; grid: Grid }[] = [
     },
   },
 ];
+/** The role that whoever starts a project gets, besides administering it. */
 export const FOUNDER_ROLE = 'Coordinator';
+/** The role that the starter review routes ask. */
 export const APPROVER_ROLE = 'Reviewer';
-
-export const STARTER_TEAMS = [
-  { name: 'Architecture', discipline: 'Architecture' },
-  { name: 'Structure', discipline: 'Structural engineering' },
-  { name: 'Services', discipline: 'Building services' },
-];
 
 /** Fixed, told apart with any kind of colour vision. */
 export const TEAM_COLOURS = ['#3F6188', '#B4502D', '#14706A', '#7A4FA3', '#B97A10', '#5B6B2F'];

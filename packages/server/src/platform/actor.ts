@@ -1,4 +1,6 @@
 import { allows, type Grid, type Right, type Standing } from '@kindred/core/people/rights';
+import { registerCeiling } from '@kindred/core/people/reasons';
+import { decidedIntervals, type FolderRule, type Interval, type Level } from '@kindred/core/register/folder-rights';
 import { createHash } from 'node:crypto';
 import { parse } from 'cookie';
 import type { Request } from 'express';
@@ -25,6 +27,8 @@ export interface Member extends Actor {
   teamId: string | null;
   partyId: string | null;
   standing: Standing;
+  /** What folder permissions leave of the register's rights, by the numbers of the folder tree. */
+  folders: { ceiling: Level; decided: Interval[] };
 }
 
 export const SESSION_COOKIE = 'ks_session';
@@ -36,10 +40,15 @@ const WHO = (column: 'session' | 'token') => `
          ${column === 'session' ? 's.csrf_token' : 'null'} as "csrfToken", ${column === 'session' ? 's.id' : 'null'} as "sessionId",
          ${column === 'session' ? 'false' : `s.last_used_at is null or s.last_used_at < now() - interval '1 minute'`} as "tokenIsStale",
          m.id as "memberId", m.team_id as "teamId", m.party_id as "partyId", m.administrator,
-         coalesce((select json_agg(r.grid) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id), '[]') as grids
+         coalesce((select json_agg(r.grid) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id), '[]') as grids,
+         (select json_agg(json_build_object('first', f.first, 'last', f.last, 'subject', p.subject, 'subjectId', p.subject_id, 'level', p.level))
+            from folder_permissions p join folders f on f.id = p.folder_id
+           where f.project_id = m.project_id
+             and p.subject_id in (select m.id union all select m.team_id union all select m.party_id
+                                  union all select mr.role_id from member_roles mr where mr.member_id = m.id)) as rules
   from ${column === 'session' ? 'sessions s' : 'tokens s'}
   join users u on u.id = s.user_id
-  left join members m on m.user_id = u.id and m.project_id = $2
+  left join members m on m.user_id = u.id and m.project_id = $2 and m.left_at is null
   where ${column === 'session' ? 's.id = $1 and s.expires_at > now()' : 's.hash = $1'}`;
 const QUERIES = { session: WHO('session'), token: WHO('token') };
 
@@ -49,6 +58,7 @@ type Row = Actor & {
   partyId: string | null;
   administrator: boolean;
   grids: Grid[];
+  rules: FolderRule[] | null;
   tokenIsStale: boolean;
 };
 
@@ -73,10 +83,20 @@ export async function identify(
   if (!row) return undefined;
   if (row.tokenIsStale)
     await pool.query('update tokens set last_used_at = now() where hash = $1', [hashSecret(secret)]);
-  const { memberId, teamId, partyId, administrator, grids, tokenIsStale: _stale, ...actor } = row;
+  const { memberId, teamId, partyId, administrator, grids, rules, tokenIsStale: _stale, ...actor } = row;
   void _stale;
   if (!projectId || !memberId) return actor;
-  return { ...actor, projectId, memberId, teamId, partyId, standing: { administrator, grids } };
+  const standing = { administrator, grids };
+  const decided = administrator || !rules ? [] : decidedIntervals(rules);
+  return {
+    ...actor,
+    projectId,
+    memberId,
+    teamId,
+    partyId,
+    standing,
+    folders: { ceiling: registerCeiling(standing), decided },
+  };
 }
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);

@@ -19,3 +19,8 @@ export async function nextNumber(
   );
   return Number((rows[0] as { n: number }).n);
 }
+
+/** One change of a project's folder tree at a time: each numbers the whole tree anew. */
+export async function lockTree(db: Db, projectId: string): Promise<void> {
+  await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`folders:${projectId}`}, 0))`);
+}

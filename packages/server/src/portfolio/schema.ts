@@ -1,4 +1,6 @@
-import { date, pgTable, text } from 'drizzle-orm/pg-core';
+import type { TemplateContent } from '@kindred/contract/portfolio/templates';
+import { boolean, date, doublePrecision, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
 
 export const projects = pgTable('projects', {
@@ -7,9 +9,36 @@ export const projects = pgTable('projects', {
   name: text('name').notNull(),
   kind: text('kind').notNull(),
   address: text('address').notNull().default(''),
+  /** Degrees, WGS 84. */
+  latitude: doublePrecision('latitude'),
+  longitude: doublePrecision('longitude'),
   timeZone: text('time_zone').notNull().default('UTC'),
   startsOn: date('starts_on'),
   finishesOn: date('finishes_on'),
+  value: doublePrecision('value'),
+  currency: text('currency').notNull().default('EUR'),
+  units: text('units').$type<'metric' | 'feet and inches'>().notNull().default('metric'),
+  /** Denominator of the smallest fraction of an inch. */
+  inchFraction: integer('inch_fraction').notNull().default(16),
+  /** Where the project's origin lies in survey coordinates, metres. */
+  easting: doublePrecision('easting'),
+  northing: doublePrecision('northing'),
+  height: doublePrecision('height'),
+  /** Degrees that true north lies clockwise of project north. */
+  trueNorth: doublePrecision('true_north'),
   edition: edition(),
+  createdAt: moment('created_at').notNull(),
+});
+
+export const templates = pgTable('templates', {
+  id: primaryId(),
+  name: text('name').notNull(),
+  description: text('description').notNull().default(''),
+  content: jsonb('content').$type<TemplateContent>().notNull(),
+  ownerId: uuid('owner_id')
+    .notNull()
+    .references(() => users.id),
+  /** Offered to everybody of the installation, not to its owner alone. */
+  forAll: boolean('for_all').notNull().default(false),
   createdAt: moment('created_at').notNull(),
 });

@@ -1,9 +1,11 @@
 import { effectiveGrid } from '@kindred/core/people/rights';
+import type * as contract from '@kindred/contract/portfolio/portfolio';
 import type { Project } from '@kindred/contract/portfolio/portfolio';
+import type { Body } from '@kindred/contract/platform/operation';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { pendingIssues } from '../issues/service.ts';
 import { foundNaming, projectCode } from '../naming/service.ts';
-import { foundPeople, memberships, noteVisit } from '../people/service.ts';
+import { foundPeople, memberships, noteVisit, setHomeFolder, workAreasOf } from '../people/service.ts';
 import type { Actor, Member } from '../platform/actor.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
@@ -15,41 +17,53 @@ import { registerCounts } from '../register/service.ts';
 import { foundRoutes, waitingReviews } from '../review/service.ts';
 import { unopenedTransmittals } from '../transmittal/service.ts';
 import { projects } from './schema.ts';
+import { STARTER_TEMPLATES } from './starter.ts';
+import { templateContent } from './templates.ts';
 
-export interface ProjectDetails {
-  name: string;
-  kind: string;
-  number?: string;
-  address?: string;
-  timeZone?: string;
-  startsOn?: string | null;
-  finishesOn?: string | null;
-}
+export type ProjectDetails = Omit<Body<typeof contract.createProject>, 'templateId'>;
 
 type Row = typeof projects.$inferSelect;
 const view = (row: Row): Project => ({ ...row, createdAt: row.createdAt.toISOString() });
 
-/** A new project is usable at once: folders, roles, teams, a naming convention, a review route. */
-export async function createProject(platform: Platform, actor: Actor, details: ProjectDetails): Promise<Project> {
+/** A new project is usable at once: folders, roles, teams, naming conventions and review routes of its template. */
+export async function createProject(
+  platform: Platform,
+  actor: Actor,
+  { templateId = STARTER_TEMPLATES[0]!.id, ...details }: ProjectDetails & { templateId?: string },
+): Promise<Project> {
   checkDetails(details);
   return change(platform, actor.id, async ({ db, record }) => {
+    const content = await templateContent(db, actor, templateId);
     const [row] = await db
       .insert(projects)
       .values({ ...details, createdAt: now() })
       .returning();
     const projectId = row!.id;
-    const { teams, approverRoleId } = await foundPeople(db, projectId, actor.id);
-    await foundFolders(db, projectId, teams);
-    await foundNaming(db, projectId, projectCode(row!.number, row!.name));
-    await foundRoutes(db, projectId, approverRoleId);
+    const { roles, teams } = await foundPeople(db, projectId, actor.id, content);
+    const conventions = await foundNaming(db, projectId, projectCode(row!.number, row!.name), content);
+    const folders = await foundFolders(db, projectId, content.folders, { roles, teams, conventions });
+    for (const { name, home } of content.teams)
+      if (folders.has(home)) await setHomeFolder(db, teams.get(name)!, folders.get(home)!);
+    await foundRoutes(db, projectId, content, roles);
     await record({ projectId, verb: 'created', subjectType: 'project', subjectId: projectId, after: details });
     return view(row!);
   });
 }
 
-function checkDetails({ timeZone, startsOn, finishesOn }: Partial<ProjectDetails>): void {
+function checkDetails({
+  timeZone,
+  startsOn,
+  finishesOn,
+  currency,
+  latitude,
+  longitude,
+}: Partial<ProjectDetails>): void {
   if (startsOn && finishesOn && finishesOn < startsOn)
     throw refused('dates', 'The finish lies before the start. Nothing was saved.');
+  if (((latitude ?? null) === null) !== ((longitude ?? null) === null))
+    throw refused('coordinates', 'A place needs both latitude and longitude. Nothing was saved.');
+  if (currency && !Intl.supportedValuesOf('currency').includes(currency))
+    throw refused('currency', `“${currency}” is no currency. Nothing was saved.`);
   try {
     if (timeZone) new Intl.DateTimeFormat('en', { timeZone });
   } catch {
@@ -135,7 +149,7 @@ export async function showProject(platform: Platform, actor: Member) {
   const grid = effectiveGrid(standing);
   return {
     project,
-    me: { administrator: standing.administrator, grid: grid as Record<string, string[]>, teamId },
+    me: { administrator: standing.administrator, grid, teamId, workAreas: await workAreasOf(db, actor.memberId) },
     waiting: {
       issues: issues.get(projectId)?.count ?? 0,
       reviews: reviews.get(projectId)?.count ?? 0,

@@ -1,9 +1,10 @@
 import * as contract from '@kindred/contract/register/register';
+import * as folderContract from '@kindred/contract/register/folders';
 import type { Response } from 'express';
 import { pipeline } from 'node:stream/promises';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
-import { listFolders } from './folders.ts';
+import * as folders from './folders.ts';
 import * as register from './service.ts';
 
 const PRODUCT_TYPES = {
@@ -31,7 +32,18 @@ export async function sendBlob(
 
 export function registerRoutes(platform: Platform): Route[] {
   return [
-    route(contract.listFolders, ({ actor }) => listFolders(platform.db, actor)),
+    route(folderContract.listFolders, ({ actor }) => folders.listFolders(platform.db, actor)),
+    route(folderContract.addFolder, ({ actor, body }) => folders.addFolder(platform, actor, body)),
+    route(folderContract.changeFolder, ({ actor, params, body }) =>
+      folders.changeFolder(platform, actor, params.folderId!, body),
+    ),
+    route(folderContract.removeFolder, ({ actor, params }) => folders.removeFolder(platform, actor, params.folderId!)),
+    route(folderContract.listFolderPermissions, ({ actor, params }) =>
+      folders.listFolderPermissions(platform.db, actor, params.folderId!),
+    ),
+    route(folderContract.changeFolderPermissions, ({ actor, params, body }) =>
+      folders.changeFolderPermissions(platform, actor, params.folderId!, body),
+    ),
     route(contract.listContainers, ({ actor, query }) => register.listContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => register.showContainer(platform, actor, params.containerId!)),
     route(contract.deliver, ({ actor, body }) => register.deliver(platform, actor, body)),

@@ -1,4 +1,5 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
+import type { Level, Subject } from '@kindred/core/register/folder-rights';
 import type { ContainerState, Preparation } from '@kindred/core/register/states';
 import { sql } from 'drizzle-orm';
 import {
@@ -15,8 +16,9 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
+import { conventions } from '../naming/schema.ts';
 import { teams } from '../people/schema.ts';
-import { moment, primaryId } from '../platform/columns.ts';
+import { edition, moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
 
 const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
@@ -35,8 +37,38 @@ export const folders = pgTable(
     /** Names from the root, joined by “ / ”. */
     path: text('path').notNull(),
     teamId: uuid('team_id').references(() => teams.id),
+    /** Holds here and below; null to take it from above. */
+    conventionId: uuid('convention_id').references(() => conventions.id),
+    /** Numbers of the subtree, see the core's folder tree. */
+    first: integer('first').notNull().default(0),
+    last: integer('last').notNull().default(0),
+    edition: edition(),
   },
-  (t) => [unique('folders_path').on(t.projectId, t.path)],
+  (t) => [
+    uniqueIndex('folders_name').on(
+      t.projectId,
+      sql`coalesce(${t.parentId}, '00000000-0000-0000-0000-000000000000'::uuid)`,
+      sql`lower(${t.name})`,
+    ),
+    index('folders_first').on(t.projectId, t.first),
+  ],
+);
+
+export const folderPermissions = pgTable(
+  'folder_permissions',
+  {
+    folderId: uuid('folder_id')
+      .notNull()
+      .references(() => folders.id, { onDelete: 'cascade' }),
+    subject: text('subject').$type<Subject>().notNull(),
+    /** A member, team, party or role of the project. */
+    subjectId: uuid('subject_id').notNull(),
+    level: text('level').$type<Level>().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.folderId, t.subject, t.subjectId] }),
+    index('folder_permissions_subject').on(t.subjectId),
+  ],
 );
 
 /** A container carries a copy of its current version's metadata, so that the register sorts and filters on one table. */

@@ -7,7 +7,7 @@ import type { Container, ContainerView, Version } from '@kindred/contract/regist
 import { and, desc, eq, getTableColumns, inArray, sql, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { users } from '../identity/schema.ts';
-import { showNaming } from '../naming/service.ts';
+import { atLeast, type Level } from '@kindred/core/register/folder-rights';
 import type { Member } from '../platform/actor.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
@@ -19,8 +19,8 @@ import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { allows } from '@kindred/core/people/rights';
 import { PREPARE } from '../preparation/queue.ts';
-import { folderOf } from './folders.ts';
-import { containers, products, uploads, versions } from './schema.ts';
+import { conventionIn, folderOf, levelOf, type FolderRow } from './folders.ts';
+import { containers, folders, products, uploads, versions } from './schema.ts';
 import { visibleTo } from './visibility.ts';
 
 type Row = typeof containers.$inferSelect;
@@ -30,19 +30,24 @@ const { words, projectId: _, ...columns } = getTableColumns(containers);
 void words;
 void _;
 /** A container as others see it, in one statement: the name of who delivered it comes along. */
-const listed = { ...columns, deliveredBy: users.name };
-type ListedRow = Omit<Container, 'deliveredAt'> & { deliveredAt: Date };
-const containerView = (row: ListedRow): Container => ({
+const listed = { ...columns, deliveredBy: users.name, first: folders.first };
+type ListedRow = Omit<Container, 'deliveredAt' | 'level'> & { deliveredAt: Date; first: number };
+const containerView = (actor: Member, { first, ...row }: ListedRow): Container => ({
   ...row,
+  level: levelOf(actor, { first }),
   deliveredAt: row.deliveredAt.toISOString(),
 });
 
 const selectListed = (db: Db) =>
-  db.select(listed).from(containers).innerJoin(users, eq(users.id, containers.deliveredBy));
+  db
+    .select(listed)
+    .from(containers)
+    .innerJoin(users, eq(users.id, containers.deliveredBy))
+    .innerJoin(folders, eq(folders.id, containers.folderId));
 
-async function viewOf(db: Db, containerId: string): Promise<Container> {
+async function viewOf(db: Db, actor: Member, containerId: string): Promise<Container> {
   const row = found(await selectListed(db).where(eq(containers.id, containerId)), 'container');
-  return containerView(row);
+  return containerView(actor, row);
 }
 
 export interface RegisterQuery {
@@ -92,7 +97,7 @@ export async function listContainers({ db, pool }: Platform, actor: Member, quer
     .limit(limit + 1);
   const rows = await hotList<ListedRow>(pool, select, listed);
   const { items, next: after } = page(rows, limit, (row) => [row[sort], row.id]);
-  return { items: items.map(containerView), next: after };
+  return { items: items.map((row) => containerView(actor, row)), next: after };
 }
 
 async function visibleContainer(db: Db, actor: Member, containerId: string): Promise<Row> {
@@ -117,7 +122,7 @@ export async function showContainer({ db }: Platform, actor: Member, containerId
     rows.map(({ deliveredBy }) => deliveredBy),
   );
   return {
-    container: await viewOf(db, containerId),
+    container: await viewOf(db, actor, containerId),
     versions: rows.map((version): Version => ({
       ...version,
       deliveredAt: version.deliveredAt.toISOString(),
@@ -150,11 +155,9 @@ export async function deliver(
       'code-twice',
       `Two files of this delivery have the code “${twice}”. Deliver them one after the other. Nothing was delivered.`,
     );
-  const { convention } = await showNaming(platform.db, projectId);
   const folder = await folderOf(platform.db, projectId, wanted.folderId);
-  const mayUse =
-    allows(actor.standing, { kind: 'register', action: 'manage' }) || !folder.teamId || folder.teamId === actor.teamId;
-  if (!mayUse) throw notAllowed(`“${folder.path}” belongs to another team. Deliver to a folder of your own team.`);
+  requireFolder(actor, folder);
+  const { definition: convention } = await conventionIn(platform.db, folder);
   const wrong = wanted.strict ? codes.map((code) => checkName(convention, code)).filter(({ ok }) => !ok) : [];
   if (wrong.length)
     throw refused(
@@ -215,6 +218,29 @@ export async function deliver(
     await unit.db.delete(uploads).where(inArray(uploads.id, [...byId.keys()]));
     return { files };
   });
+}
+
+/** What is done to a container takes the right level in its folder, besides the role's right. */
+async function requireLevel(db: Db, actor: Member, folderId: string, level: Level): Promise<void> {
+  const folder = await folderOf(db, actor.projectId, folderId);
+  const here = levelOf(actor, folder);
+  if (!atLeast(here, level))
+    throw notAllowed(
+      `This needs “${level}” in “${folder.path}”, and permissions there leave you “${here}”. Nothing was changed.`,
+    );
+}
+
+/** Delivering takes a folder that permissions leave open, and that is no other team's home. */
+function requireFolder(actor: Member, folder: FolderRow): void {
+  const level = levelOf(actor, folder);
+  if (level === 'hidden') throw notFound('folder');
+  if (!atLeast(level, 'deliver'))
+    throw notAllowed(
+      `Permissions on “${folder.path}” let you see what is there, not deliver to it. Nothing was delivered.`,
+    );
+  const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
+  if (!manages && folder.teamId && folder.teamId !== actor.teamId)
+    throw notAllowed(`“${folder.path}” belongs to another team. Deliver to a folder of your own team.`);
 }
 
 async function addVersion(
@@ -312,6 +338,7 @@ async function requireDeliverable(db: Db, actor: Member, existing: Row): Promise
       'code-taken',
       `The code “${existing.code}” is used by another team. Choose the next free number. Nothing was delivered.`,
     );
+  await requireLevel(db, actor, existing.folderId, 'deliver');
   if (existing.state === 'archived')
     throw refused('archived', `“${existing.code}” is archived and takes no more versions. Nothing was delivered.`);
 }
@@ -325,9 +352,10 @@ export async function repairName(
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
+    await requireLevel(db, actor, row.folderId, 'manage');
     if (!row.atIntake) throw refused('not-at-intake', `“${row.code}” is in the register already; its code stays.`);
-    const { convention } = await showNaming(db, projectId);
-    const verdict = checkName(convention, code);
+    const { definition } = await conventionIn(db, await folderOf(db, projectId, row.folderId));
+    const verdict = checkName(definition, code);
     if (!verdict.ok)
       throw refused(
         'name-does-not-conform',
@@ -349,7 +377,7 @@ export async function repairName(
       after: { code },
       teamId: audience(row),
     });
-    return viewOf(db, containerId);
+    return viewOf(db, actor, containerId);
   });
 }
 
@@ -364,6 +392,7 @@ export async function moveState(
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
     await db.select({ id: containers.id }).from(containers).where(eq(containers.id, containerId)).for('update');
+    await requireLevel(db, actor, row.folderId, 'deliver');
     const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
     if (!manages && row.teamId && row.teamId !== actor.teamId)
       throw notAllowed(`“${row.code}” belongs to another team.`);
@@ -386,7 +415,7 @@ export async function moveState(
       after: { state, ...(reason && { reason }) },
       teamId: audience({ ...row, state }),
     });
-    return viewOf(db, containerId);
+    return viewOf(db, actor, containerId);
   });
 }
 
@@ -399,6 +428,7 @@ export async function describeContainer(
   const { projectId } = actor;
   return change(platform, actor.id, async ({ db, record }) => {
     const row = await visibleContainer(db, actor, containerId);
+    await requireLevel(db, actor, row.folderId, 'deliver');
     await db.update(containers).set(wanted).where(eq(containers.id, containerId));
     await db.update(versions).set(wanted).where(eq(versions.id, row.versionId));
     await record({
@@ -410,7 +440,7 @@ export async function describeContainer(
       after: wanted,
       teamId: audience(row),
     });
-    return viewOf(db, containerId);
+    return viewOf(db, actor, containerId);
   });
 }
 

@@ -1,4 +1,5 @@
 import { addWorkingDays, currentStep, finishingProblem } from '@kindred/core/review/rules';
+import type { TemplateContent } from '@kindred/contract/portfolio/templates';
 import type { Review, ReviewComment, ReviewView } from '@kindred/contract/review/review';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
@@ -13,24 +14,26 @@ import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { allVisible, visibleVersions, type VisibleVersion } from '../register/service.ts';
 import { returnCodes, reviewComments, reviewDocuments, reviewers, reviewRoutes, reviews } from './schema.ts';
-import { STARTER_CODES } from './starter.ts';
 
 type Row = typeof reviews.$inferSelect;
 type ReviewerRow = typeof reviewers.$inferSelect;
 
-export async function foundRoutes(db: Db, projectId: string, roleId: string): Promise<void> {
-  await db.insert(reviewRoutes).values([
-    { projectId, name: 'One reviewer', steps: [{ name: 'Review', days: 5, roleId }] },
-    {
-      projectId,
-      name: 'Check, then approve',
-      steps: [
-        { name: 'Check', days: 5, roleId },
-        { name: 'Approve', days: 3, roleId },
-      ],
-    },
-  ]);
-  await db.insert(returnCodes).values(STARTER_CODES.map((code) => ({ ...code, projectId })));
+/** Review routes and return codes of a template; their steps ask roles by name. */
+export async function foundRoutes(
+  db: Db,
+  projectId: string,
+  { routes, returnCodes: codes }: Pick<TemplateContent, 'routes' | 'returnCodes'>,
+  roleIds: ReadonlyMap<string, string>,
+): Promise<void> {
+  if (routes.length)
+    await db.insert(reviewRoutes).values(
+      routes.map(({ name, steps }) => ({
+        projectId,
+        name,
+        steps: steps.map(({ role, ...step }) => ({ ...step, roleId: roleIds.get(role) ?? null })),
+      })),
+    );
+  if (codes.length) await db.insert(returnCodes).values(codes.map((code) => ({ ...code, projectId })));
 }
 
 export async function listReviewRoutes({ db }: Platform, projectId: string) {
@@ -406,4 +409,45 @@ export async function reviewsOf(db: Db, actor: Member, versionIds: string[]): Pr
         ),
       ),
     );
+}
+
+/** What someone who leaves had still to review passes to a successor, unless that person reviews it in the same step anyway. */
+export async function passOnReviews(
+  { db, record, tell }: Change,
+  projectId: string,
+  fromId: string,
+  toId: string,
+): Promise<number> {
+  const open = await db
+    .select({ id: reviewers.id, reviewId: reviewers.reviewId, step: reviewers.step })
+    .from(reviewers)
+    .innerJoin(reviews, eq(reviews.id, reviewers.reviewId))
+    .where(
+      and(
+        eq(reviews.projectId, projectId),
+        eq(reviews.status, 'under review'),
+        eq(reviewers.userId, fromId),
+        isNull(reviewers.finishedAt),
+        sql`not exists (select 1 from ${reviewers} other where other.review_id = ${reviewers.reviewId} and other.step = ${reviewers.step} and other.user_id = ${toId})`,
+      ),
+    );
+  for (const { id, reviewId } of open) {
+    await db.update(reviewers).set({ userId: toId }).where(eq(reviewers.id, id));
+    await record({
+      projectId,
+      verb: 'passed on',
+      subjectType: 'review',
+      subjectId: reviewId,
+      before: { reviewerId: fromId },
+      after: { reviewerId: toId },
+    });
+  }
+  if (open.length)
+    await tell({
+      to: await contacts(db, projectId, [toId]),
+      projectId,
+      text: `${open.length} ${open.length === 1 ? 'review was' : 'reviews were'} passed on to you`,
+      link: `/projects/${projectId}/reviews`,
+    });
+  return open.length;
 }

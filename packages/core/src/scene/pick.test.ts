@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { pickInstance, type Point } from './pick.ts';
+import type { ScenePackage } from './package.ts';
+
+type Box = { min: Point; size: Point };
+
+/** Instances of one unit cube. */
+function cubes(boxes: readonly Box[]): ScenePackage {
+  const positions = Uint16Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? 65535 : 0));
+  const faces = [
+    0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5,
+  ];
+  return {
+    origin: [0, 0, 0],
+    bounds: [0, 0, 0, 1, 1, 1],
+    shapes: {
+      vertexStarts: Uint32Array.of(0, 8),
+      indexStarts: Uint32Array.of(0, 36),
+      positions,
+      indices: Uint32Array.from(faces),
+    },
+    instances: {
+      shape: new Uint32Array(boxes.length),
+      element: Uint32Array.from(boxes, (_, i) => i),
+      matrix: Float32Array.from(boxes.flatMap(({ min, size: [x, y, z] }) => [x, 0, 0, 0, y, 0, 0, 0, z, ...min])),
+      colour: new Uint8Array(boxes.length * 4).fill(255),
+    },
+  };
+}
+
+const coordinate = fc.integer({ min: -50, max: 50 });
+const length = fc.integer({ min: 1, max: 20 });
+const box = fc.record({
+  min: fc.tuple(coordinate, coordinate, coordinate),
+  size: fc.tuple(length, length, length),
+}) as fc.Arbitrary<Box>;
+
+/** Where a ray enters a box, from the definition: the last of the three slabs that it enters before it leaves any. */
+function entry({ min, size }: Box, from: Point, along: Point): number {
+  const near = [0, 1, 2].map((i) =>
+    Math.min((min[i]! - from[i]!) / along[i]!, (min[i]! + size[i]! - from[i]!) / along[i]!),
+  );
+  const far = [0, 1, 2].map((i) =>
+    Math.max((min[i]! - from[i]!) / along[i]!, (min[i]! + size[i]! - from[i]!) / along[i]!),
+  );
+  return Math.max(...near) <= Math.min(...far) ? Math.max(...near) : Infinity;
+}
+
+it('finds what the ray enters first', () => {
+  const from: Point = [-200, -210, 220];
+  fc.assert(
+    fc.property(
+      fc.array(box, { minLength: 1, maxLength: 30 }),
+      fc.tuple(coordinate, coordinate, coordinate),
+      (boxes, at) => {
+        const along = at.map((value, i) => value + 0.37 - from[i]!) as unknown as Point;
+        const picked = pickInstance(cubes(boxes), from, along, () => true);
+        const nearest = Math.min(...boxes.map((one) => entry(one, from, along)));
+        if (!picked) expect(nearest).toBe(Infinity);
+        else expect(picked.distance).toBeCloseTo(nearest, 4);
+      },
+    ),
+  );
+});
+
+it('passes through what is hidden and what is cut away', () => {
+  const scene = cubes([
+    { min: [0, 0, 0], size: [1, 1, 1] },
+    { min: [3, 0, 0], size: [1, 1, 1] },
+  ]);
+  const from: Point = [-5, 0.4, 0.3];
+  expect(pickInstance(scene, from, [1, 0, 0], () => true)).toMatchObject({ instance: 0, distance: 5 });
+  expect(pickInstance(scene, from, [1, 0, 0], (instance) => instance !== 0)).toMatchObject({ instance: 1 });
+  const beyond = (_: number, distance?: number): boolean => distance === undefined || distance > 5.5;
+  expect(pickInstance(scene, from, [1, 0, 0], beyond)).toMatchObject({ instance: 0, distance: 6 });
+  expect(pickInstance(scene, from, [-1, 0, 0], () => true)).toBeUndefined();
+});
+
+it('does not choke on an instance without volume', () => {
+  expect(
+    pickInstance(cubes([{ min: [0, 0, 0], size: [0, 1, 1] }]), [-1, 0.5, 0.5], [1, 0, 0], () => true),
+  ).toBeUndefined();
+});
