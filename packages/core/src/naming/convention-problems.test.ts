@@ -154,7 +154,7 @@ it('the effect of a change is what the verdicts say before and after', () => {
 
 describe('values as CSV', () => {
   it('come back as they went', () => {
-    const meaning = fc.string({ maxLength: 20 }).map((text) => text.replace(/[\u0000-\u001f]/g, '').trim());
+    const meaning = fc.stringMatching(/^[ -~é€]{0,20}$/).map((text) => text.trim());
     fc.assert(
       fc.property(fc.uniqueArray(fc.tuple(code, meaning), { selector: ([one]) => one, minLength: 1 }), (pairs) => {
         const values = pairs.map(([one, words]) => ({ code: one, meaning: words.replace(/^'(?=[=+\-@\t\r])/, '') }));

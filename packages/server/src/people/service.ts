@@ -77,22 +77,25 @@ export async function listPeople({ db }: Platform, projectId: string) {
   const byId = <T extends { id: string }>(list: T[]) => new Map(list.map((item) => [item.id, item]));
   const [partyById, teamById, roleById] = [byId(partyRows), byId(teamRows), byId(roleRows)];
   const rolesOf = groupedByMember(links);
+  const byName = (a: MemberView, b: MemberView): number => a.person.name.localeCompare(b.person.name, 'en');
   return {
-    members: rows.map((row): MemberView => {
-      const named = (rolesOf.get(row.id) ?? []).map(({ roleId }) => roleById.get(roleId)!);
-      return {
-        id: row.id,
-        person: persons.get(row.userId)!,
-        party: (row.partyId && partyById.get(row.partyId)) || null,
-        team: (row.teamId && teamById.get(row.teamId)) || null,
-        roles: named.map(({ id, name }) => ({ id, name })),
-        administrator: row.administrator,
-        invited: invited.has(row.userId),
-        lastVisitAt: row.lastVisitAt?.toISOString() ?? null,
-        workAreas: row.workAreas,
-        leftAt: row.leftAt?.toISOString() ?? null,
-      };
-    }),
+    members: rows
+      .map((row): MemberView => {
+        const named = (rolesOf.get(row.id) ?? []).map(({ roleId }) => roleById.get(roleId)!);
+        return {
+          id: row.id,
+          person: persons.get(row.userId)!,
+          party: (row.partyId && partyById.get(row.partyId)) || null,
+          team: (row.teamId && teamById.get(row.teamId)) || null,
+          roles: named.map(({ id, name }) => ({ id, name })),
+          administrator: row.administrator,
+          invited: invited.has(row.userId),
+          lastVisitAt: row.lastVisitAt?.toISOString() ?? null,
+          workAreas: row.workAreas,
+          leftAt: row.leftAt?.toISOString() ?? null,
+        };
+      })
+      .sort(byName),
     parties: partyRows,
     teams: teamRows,
     roles: roleRows.map(roleView),

@@ -23,6 +23,10 @@ const jumping = ref(false);
 
 const stage = computed(() => stageOf(String(route.name)));
 const views = computed(() => (stage.value?.views ?? []).filter(({ needs }) => project.may(needs, 'see')));
+const stages = computed(() => {
+  const areas = project.view?.me.workAreas;
+  return areas ? STAGES.filter(({ word }) => areas.includes(word)) : STAGES;
+});
 const unknown = computed(() => project.projectId && project.error);
 
 watch(
@@ -90,7 +94,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </header>
     <nav v-if="project.projectId" class="rail" aria-label="Stages of the work">
       <RouterLink
-        v-for="item in STAGES"
+        v-for="item in stages"
         :key="item.word"
         :to="{ name: item.views[0]!.route, params: { projectId: project.projectId } }"
         class="stage"
@@ -113,7 +117,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         {{ view.word }}
       </RouterLink>
       <span class="spread" />
-      <button class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()">
+      <button v-if="!stage?.kinless" class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()">
         <Link2 :size="14" /> Kin <kbd>K</kbd>
       </button>
     </div>
@@ -126,7 +130,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </div>
       <RouterView v-else :key="project.projectId" />
     </main>
-    <KinDrawer v-if="project.projectId && kin.open" />
+    <KinDrawer v-if="project.projectId && kin.open && !stage?.kinless" />
     <JumpBox v-if="jumping" @close="jumping = false" />
   </div>
 </template>

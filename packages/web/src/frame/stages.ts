@@ -15,6 +15,8 @@ export interface Stage {
   word: string;
   icon: Component;
   views: StageView[];
+  /** Nothing in it can be selected, so nothing has kin. */
+  kinless?: boolean;
   waiting(counts: ProjectView['waiting']): number;
 }
 
@@ -26,8 +28,11 @@ export const STAGES: Stage[] = [
     views: [
       { word: 'Project', route: 'details', needs: 'project' },
       { word: 'People', route: 'people', needs: 'people' },
+      { word: 'Roles', route: 'roles', needs: 'people' },
+      { word: 'Folders', route: 'folders', needs: 'register' },
       { word: 'Naming', route: 'naming', needs: 'register' },
     ],
+    kinless: true,
     waiting: () => 0,
   },
   {

@@ -1,115 +1,122 @@
 <script setup lang="ts">
-import { addNamingValue } from '@kindred/contract/naming/naming';
-import { checkName } from '@kindred/core/naming/convention';
-import { computed, reactive, ref } from 'vue';
+import { addConvention, type Convention } from '@kindred/contract/naming/naming';
+import { Plus } from '@lucide/vue';
+import { computed } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
-import { attempt, sayDone } from '../platform/say.ts';
+import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import NameVerdict from './NameVerdict.vue';
+import CodesEditor from './CodesEditor.vue';
+import ConventionEditor from './ConventionEditor.vue';
 import { useNaming } from './store.ts';
 
 const project = useProject();
 const store = useNaming();
+const route = useRoute();
+const router = useRouter();
 const naming = computed(() => store.naming);
-const tried = ref('');
-const verdict = computed(() =>
-  naming.value && tried.value.trim() ? checkName(naming.value.convention, tried.value.trim()) : null,
+const PARTS = { statuses: 'Status codes', revisions: 'Revisions', classifications: 'Classification' } as const;
+const part = computed(() =>
+  Object.hasOwn(PARTS, String(route.query.codes)) ? (String(route.query.codes) as keyof typeof PARTS) : null,
 );
-const value = reactive({ field: '', code: '', meaning: '' });
-const lists = computed(() => naming.value?.convention.fields.filter(({ kind }) => kind === 'list') ?? []);
+const convention = computed(
+  (): Convention | undefined => store.byId.get(String(route.query.convention)) ?? naming.value?.conventions[0],
+);
+const show = (query: Record<string, string>) => router.replace({ query });
 
 async function add(): Promise<void> {
-  const added = await attempt(() => call(addNamingValue, { params: project.params, body: { ...value } }));
-  if (!added) return;
-  sayDone(`“${value.code}” is now allowed in ${value.field}.`);
-  Object.assign(value, { code: '', meaning: '' });
-  await store.refetch();
+  await attempt(async () => {
+    const names = new Set(naming.value!.conventions.map(({ definition }) => definition.name));
+    let n = naming.value!.conventions.length + 1;
+    while (names.has(`Convention ${n}`)) n++;
+    const added = await call(addConvention, {
+      params: project.params,
+      body: {
+        definition: {
+          name: `Convention ${n}`,
+          separator: '-',
+          fields: [
+            { name: 'Kind', kind: 'list', values: [{ code: 'A', meaning: 'The first kind' }] },
+            { name: 'Number', kind: 'number', length: 3 },
+          ],
+        },
+      },
+    });
+    await store.refetch();
+    await show({ convention: added.id });
+  });
 }
 </script>
 
 <template>
-  <div v-if="naming" class="page">
-    <div class="page-head">
-      <h1>{{ naming.convention.name }}</h1>
-      <span class="quiet">naming convention, fields joined by “{{ naming.convention.separator }}”</span>
-    </div>
-    <div class="fields">
-      <section v-for="(field, i) in naming.convention.fields" :key="field.name">
-        <h2>
-          <span class="mono quiet">{{ i + 1 }}</span> {{ field.name }}
-        </h2>
-        <template v-if="field.kind === 'list'">
-          <p v-for="item in field.values" :key="item.code">
-            <b class="mono">{{ item.code }}</b> {{ item.meaning }}
-          </p>
-        </template>
-        <p v-else-if="field.kind === 'number'" class="quiet">a number of {{ field.length }} digits</p>
-        <p v-else class="quiet">
-          {{ field.minLength }} to {{ field.maxLength }} characters, <span class="mono">{{ field.pattern }}</span>
-        </p>
-      </section>
-    </div>
-    <div class="two">
-      <section>
-        <h2>Try a name</h2>
-        <el-input v-model="tried" placeholder="ORP-TVA-ZZ-00-D-A-0101" class="mono" aria-label="Name to try" />
-        <NameVerdict v-if="verdict" :verdict="verdict" style="margin-top: 10px" />
-      </section>
-      <section v-if="project.may('naming', 'change')">
-        <h2>Add an allowed value</h2>
-        <form class="row" @submit.prevent="add">
-          <el-select v-model="value.field" placeholder="Field" style="width: 140px"
-            ><el-option v-for="field in lists" :key="field.name" :value="field.name" :label="field.name"
-          /></el-select>
-          <el-input v-model="value.code" placeholder="Code" style="width: 90px" class="mono" />
-          <el-input v-model="value.meaning" placeholder="What it means" />
-          <el-button native-type="submit" :disabled="!value.field || !value.code || !value.meaning">Add</el-button>
-        </form>
-        <p class="quiet">Adding a value is always safe: names that conform go on conforming.</p>
-      </section>
-    </div>
-    <div class="two">
-      <section>
-        <h2>Status codes</h2>
-        <p v-for="item in naming.statuses" :key="item.code">
-          <b class="mono">{{ item.code }}</b> {{ item.meaning }}
-        </p>
-      </section>
-      <section>
-        <h2>Classification</h2>
-        <p v-for="item in naming.classifications" :key="item.code">
-          <b class="mono">{{ item.code }}</b> {{ item.meaning }}
-        </p>
-      </section>
+  <div v-if="naming" class="split">
+    <nav class="left" aria-label="Conventions and codes">
+      <h2>Conventions</h2>
+      <button
+        v-for="one in naming.conventions"
+        :key="one.id"
+        :class="{ here: !part && one.id === convention?.id }"
+        @click="show({ convention: one.id })"
+      >
+        <span>{{ one.definition.name }}</span>
+        <small class="quiet">{{ one.isDefault ? 'the project’s own' : `edition ${one.edition}` }}</small>
+      </button>
+      <button v-if="project.may('naming', 'manage')" class="add" @click="add">
+        <Plus :size="14" /> New convention
+      </button>
+      <h2 style="margin-top: 18px">Beside the name</h2>
+      <button v-for="(words, key) in PARTS" :key="key" :class="{ here: part === key }" @click="show({ codes: key })">
+        <span>{{ words }}</span>
+      </button>
+    </nav>
+    <div class="page">
+      <div class="page-head">
+        <h1>{{ part ? PARTS[part] : convention?.definition.name }}</h1>
+        <span v-if="!part && convention" class="quiet">edition {{ convention.edition }}</span>
+      </div>
+      <CodesEditor v-if="part" :naming="naming" :part="part" />
+      <ConventionEditor v-else-if="convention" :key="convention.id" :convention="convention" @removed="show({})" />
     </div>
   </div>
 </template>
 
 <style scoped>
-.fields {
+.split {
+  height: 100%;
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(116px, 1fr));
-  background: var(--sheet);
-  border: 1px solid var(--hairline);
-  margin-bottom: 24px;
+  grid-template-columns: 200px minmax(0, 1fr);
 }
-.fields section {
-  padding: 10px;
+.left {
   border-right: 1px solid var(--hairline);
+  padding: 18px 0 0 16px;
+  overflow: auto;
 }
-.fields section:last-child {
-  border-right: 0;
-}
-p {
-  margin: 3px 0 0;
-}
-.two {
+.left button {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 40px;
-  margin-bottom: 24px;
+  width: 100%;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  padding: 6px 10px 6px 8px;
+  margin-left: -8px;
+  cursor: pointer;
 }
-h2 {
-  margin-bottom: 6px;
+.left button:hover {
+  background: var(--wash);
+}
+.left button.here {
+  background: var(--action-wash);
+  font-weight: 600;
+}
+.left button small {
+  font-weight: 400;
+}
+.left .add {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  color: var(--action);
 }
 </style>

@@ -1,13 +1,16 @@
 import { showNaming } from '@kindred/contract/naming/naming';
+import type { Convention } from '@kindred/core/naming/convention';
 import { useQuery } from '@pinia/colada';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
 import { call } from '../platform/api.ts';
 import { useProject } from '../portfolio/store.ts';
+import { useFolders } from '../register/folders-store.ts';
 
-/** The convention and the codes of the project, and what its codes mean. */
+/** The conventions and the codes of the project, and what its codes mean. */
 export const useNaming = defineStore('naming', () => {
   const project = useProject();
+  const folders = useFolders();
   const { data, refetch } = useQuery({
     key: () => [project.projectId, 'convention'],
     query: () => call(showNaming, { params: project.params }),
@@ -22,5 +25,17 @@ export const useNaming = defineStore('naming', () => {
         ]),
       ),
   );
-  return { naming: data, refetch, meaning: (code: string): string => meanings.value.get(code) ?? '' };
+  const byId = computed(() => new Map(data.value?.conventions.map((convention) => [convention.id, convention])));
+  /** The convention that names in a folder follow. */
+  function conventionIn(folderId: string | null): Convention | undefined {
+    const named = folders.conventionSource(folderId)?.conventionId;
+    return (byId.value.get(named ?? '') ?? data.value?.conventions[0])?.definition;
+  }
+  return {
+    naming: data,
+    byId,
+    refetch,
+    conventionIn,
+    meaning: (code: string): string => meanings.value.get(code) ?? '',
+  };
 });

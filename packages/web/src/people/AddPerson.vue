@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { addPerson, type Party, type Role, type Team } from '@kindred/contract/people/people';
+import { addPerson, suggestPeople } from '@kindred/contract/people/people';
 import { reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
+import { usePeople } from './store.ts';
 
-const props = defineProps<{ roles: Role[]; teams: Team[]; parties: Party[] }>();
-const emit = defineEmits<{ close: []; added: [] }>();
+const emit = defineEmits<{ close: [] }>();
+const people = usePeople();
 const project = useProject();
 const form = reactive({
   name: '',
@@ -21,13 +22,26 @@ const busy = ref(false);
 
 const companies = (typed: string, give: (list: { value: string }[]) => void): void =>
   give(
-    props.parties
+    (people.data?.parties ?? [])
       .filter(({ name }) => name.toLowerCase().includes(typed.toLowerCase()))
       .map(({ name }) => ({ value: name })),
   );
 function onCompany(): void {
-  const known = props.parties.find(({ name }) => name === form.company);
+  const known = people.data?.parties.find(({ name }) => name === form.company);
   if (known) form.code = known.code;
+}
+
+type Suggestion = Awaited<ReturnType<typeof suggested>>[number];
+const suggested = (q: string) => call(suggestPeople, { params: project.params, query: { q } });
+async function suggest(typed: string, give: (list: (Suggestion & { value: string })[]) => void): Promise<void> {
+  const found = typed.trim().length < 2 ? [] : await suggested(typed.trim()).catch(() => []);
+  give(found.map((person) => ({ ...person, value: person.name })));
+}
+/** Someone known from another project comes with address and company. */
+function onKnown(person: Record<string, unknown>): void {
+  const { name, email, party } = person as unknown as Suggestion;
+  Object.assign(form, { name, email });
+  if (party) Object.assign(form, { company: party.name, code: party.code });
 }
 
 async function add(): Promise<void> {
@@ -49,7 +63,7 @@ async function add(): Promise<void> {
   busy.value = false;
   if (!added) return;
   sayDone(`${name} was added and told by mail.`);
-  emit('added');
+  await people.refetch();
   emit('close');
 }
 </script>
@@ -57,7 +71,14 @@ async function add(): Promise<void> {
 <template>
   <el-dialog model-value title="Add person" width="520" @close="emit('close')">
     <form id="add-person" @submit.prevent="add">
-      <label class="field"><span>Name</span><el-input v-model="form.name" /></label>
+      <label class="field"
+        ><span>Name; people of your other projects are offered</span
+        ><el-autocomplete v-model="form.name" :fetch-suggestions="suggest" :trigger-on-focus="false" @select="onKnown"
+          ><template #default="{ item }"
+            >{{ item.name }} <span class="quiet">{{ item.email }} · {{ item.party?.name }}</span></template
+          ></el-autocomplete
+        ></label
+      >
       <label class="field"><span>E-mail</span><el-input v-model="form.email" type="email" /></label>
       <div class="row" style="align-items: end">
         <label class="field" style="flex: 1"
@@ -75,12 +96,20 @@ async function add(): Promise<void> {
       <label class="field"
         ><span>Team</span
         ><el-select v-model="form.teamId" clearable placeholder="none"
-          ><el-option v-for="team in teams" :key="team.id" :value="team.id" :label="team.name" /></el-select
+          ><el-option
+            v-for="team in people.data?.teams"
+            :key="team.id"
+            :value="team.id"
+            :label="team.name" /></el-select
       ></label>
       <label class="field"
         ><span>Roles</span
         ><el-select v-model="form.roleIds" multiple placeholder="at least one"
-          ><el-option v-for="role in roles" :key="role.id" :value="role.id" :label="role.name" /></el-select
+          ><el-option
+            v-for="role in people.data?.roles"
+            :key="role.id"
+            :value="role.id"
+            :label="role.name" /></el-select
       ></label>
       <el-checkbox v-if="project.view?.me.administrator" v-model="form.administrator"
         >Administers this project as well</el-checkbox

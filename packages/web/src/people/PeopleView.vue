@@ -1,23 +1,35 @@
 <script setup lang="ts">
-import { listPeople } from '@kindred/contract/people/people';
-import { UserPlus } from '@lucide/vue';
-import { useQuery } from '@pinia/colada';
-import { ref } from 'vue';
+import { UserPlus, UsersRound } from '@lucide/vue';
+import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
-import { call } from '../platform/api.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import AddPerson from './AddPerson.vue';
-import RoleGrid from './RoleGrid.vue';
+import EditPerson from './EditPerson.vue';
+import PasteMany from './PasteMany.vue';
+import { usePeople } from './store.ts';
+import TeamTable from './TeamTable.vue';
+import WhyDialog from './WhyDialog.vue';
 
 const project = useProject();
+const people = usePeople();
 const route = useRoute();
 const time = useTime();
-const adding = ref(false);
-const { data, refetch } = useQuery({
-  key: () => [project.projectId, 'person'],
-  query: () => call(listPeople, { params: project.params }),
+const open = ref<'' | 'add' | 'paste' | 'why'>('');
+const editedId = ref('');
+const withLeft = ref(false);
+const words = ref('');
+const edited = computed(() => people.data?.members.find(({ id }) => id === editedId.value));
+const left = computed(() => people.data?.members.filter(({ leftAt }) => leftAt).length ?? 0);
+const shown = computed(() => {
+  const wanted = words.value.trim().toLowerCase();
+  return (withLeft.value ? (people.data?.members ?? []) : people.members).filter(({ person, party, team, roles }) =>
+    [person.name, person.email, party?.name, party?.code, team?.name, ...roles.map(({ name }) => name)]
+      .join(' ')
+      .toLowerCase()
+      .includes(wanted),
+  );
 });
 </script>
 
@@ -25,11 +37,17 @@ const { data, refetch } = useQuery({
   <div class="page">
     <div class="page-head">
       <h1>People</h1>
-      <span class="quiet">{{ data?.members.length }} people of {{ data?.parties.length }} companies</span>
+      <span class="quiet">{{ people.members.length }} people of {{ people.data?.parties.length }} companies</span>
+      <el-input v-model="words" placeholder="Name, company, team or role" clearable style="width: 210px" />
+      <el-checkbox v-if="left" v-model="withLeft">{{ left }} who left</el-checkbox>
       <span class="spread" />
-      <el-button v-if="project.may('people', 'add')" type="primary" @click="adding = true"
-        ><UserPlus :size="15" style="margin-right: 5px" /> Add person</el-button
-      >
+      <el-button @click="open = 'why'">Why can she not …?</el-button>
+      <template v-if="project.may('people', 'add')">
+        <el-button @click="open = 'paste'"><UsersRound :size="15" style="margin-right: 5px" /> Add many</el-button>
+        <el-button type="primary" @click="open = 'add'"
+          ><UserPlus :size="15" style="margin-right: 5px" /> Add person</el-button
+        >
+      </template>
     </div>
     <table class="plain-table">
       <thead>
@@ -44,13 +62,19 @@ const { data, refetch } = useQuery({
       </thead>
       <tbody>
         <tr
-          v-for="member in data?.members"
+          v-for="member in shown"
           :key="member.id"
-          :class="{ sought: route.query.person === member.person.id }"
+          class="clickable"
+          :class="{ sought: route.query.person === member.person.id, left: member.leftAt }"
+          @click="editedId = member.id"
         >
-          <td><PersonBadge :person="member.person" named /></td>
-          <td class="mono">{{ member.person.email }}</td>
           <td>
+            <button class="plain" :aria-label="`Open ${member.person.name}`">
+              <PersonBadge :person="member.person" named />
+            </button>
+          </td>
+          <td class="mono">{{ member.person.email }}</td>
+          <td style="white-space: nowrap">
             <template v-if="member.party"
               >{{ member.party.name }} <span class="mono quiet">{{ member.party.code }}</span></template
             >
@@ -64,27 +88,41 @@ const { data, refetch } = useQuery({
             {{ member.roles.map(({ name }) => name).join(', ') }}<b v-if="member.administrator"> · administrator</b>
           </td>
           <td>
-            <span v-if="member.invited" class="sign caution">invited</span>
+            <span v-if="member.leftAt" class="quiet">left {{ time.short(member.leftAt) }}</span>
+            <span v-else-if="member.invited" class="sign caution">invited</span>
             <span v-else-if="member.lastVisitAt">{{ time.short(member.lastVisitAt) }}</span>
             <span v-else class="quiet">not yet</span>
           </td>
         </tr>
       </tbody>
     </table>
-    <RoleGrid v-if="data" :roles="data.roles" />
-    <AddPerson
-      v-if="adding && data"
-      :roles="data.roles"
-      :teams="data.teams"
-      :parties="data.parties"
-      @close="adding = false"
-      @added="refetch()"
+    <TeamTable />
+    <AddPerson v-if="open === 'add'" @close="open = ''" />
+    <PasteMany v-if="open === 'paste'" @close="open = ''" />
+    <EditPerson
+      v-if="edited && open !== 'why'"
+      :key="edited.id"
+      :member="edited"
+      @close="editedId = ''"
+      @why="open = 'why'"
     />
+    <WhyDialog v-if="open === 'why'" :member-id="editedId" @close="((open = ''), (editedId = ''))" />
   </div>
 </template>
 
 <style scoped>
 .sought td {
   background: var(--action-wash);
+}
+.left td {
+  color: var(--graphite);
+}
+.plain {
+  border: 0;
+  background: none;
+  padding: 0;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
 }
 </style>

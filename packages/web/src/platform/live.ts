@@ -15,6 +15,14 @@ interface Change {
   subjectType: string;
 }
 
+/** Which lists a change of a thing touches, where they are not called as the thing. */
+const QUERIES_OF: Record<string, string[]> = {
+  version: ['container', 'folder'],
+  container: ['container', 'folder'],
+  role: ['person'],
+  team: ['person', 'folder'],
+};
+
 /** Changes of others: queries about what changed are asked again. */
 export const useLive = defineStore('live', () => {
   const cache = useQueryCache();
@@ -35,10 +43,10 @@ export const useLive = defineStore('live', () => {
   );
 
   function onChange({ projectId, subjectType }: Change): void {
-    const kind = subjectType === 'version' ? 'container' : subjectType;
-    if (kind === 'notice') waiting.add(JSON.stringify(['notices']));
+    const kinds = QUERIES_OF[subjectType] ?? [subjectType];
+    if (subjectType === 'notice') waiting.add(JSON.stringify(['notices']));
     if (projectId)
-      for (const part of [kind, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
+      for (const part of [...kinds, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
     waiting.add(JSON.stringify(['projects']));
     void refresh();
   }

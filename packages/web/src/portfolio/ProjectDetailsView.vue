@@ -1,40 +1,62 @@
 <script setup lang="ts">
-import { changeProject, PROJECT_KINDS } from '@kindred/contract/portfolio/portfolio';
+import {
+  changeProject,
+  INCH_FRACTIONS,
+  PROJECT_KINDS,
+  UNITS,
+  type Project,
+} from '@kindred/contract/portfolio/portfolio';
 import { computed, reactive, ref, watch } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
+import PlacePicture from './PlacePicture.vue';
+import SaveTemplate from './SaveTemplate.vue';
 import { useProject } from './store.ts';
+import SurveyDrawing from './SurveyDrawing.vue';
 
+type Form = Omit<Project, 'id' | 'edition' | 'createdAt'>;
 const project = useProject();
-const form = reactive({
-  name: '',
-  number: '',
-  kind: '',
-  address: '',
-  timeZone: '',
-  startsOn: null as string | null,
-  finishesOn: null as string | null,
-});
-const edition = ref(1);
+const form = reactive({}) as Form;
+const edition = ref(0);
 const zones = Intl.supportedValuesOf('timeZone');
+const currencies = Intl.supportedValuesOf('currency');
 const mayChange = computed(() => project.may('project', 'change'));
+const savingTemplate = ref(false);
 
 watch(
   () => project.view?.project,
   (loaded) => {
-    if (!loaded || (edition.value === loaded.edition && form.name)) return;
-    const { name, number, kind, address, timeZone, startsOn, finishesOn } = loaded;
-    Object.assign(form, { name, number, kind, address, timeZone, startsOn, finishesOn });
+    if (!loaded || edition.value === loaded.edition) return;
+    const details = Object.entries(loaded).filter(([part]) => !['id', 'edition', 'createdAt'].includes(part));
+    Object.assign(form, Object.fromEntries(details));
     edition.value = loaded.edition;
   },
   { immediate: true },
 );
 
+/** Empty means not known; a comma is as good as a point. */
+type Numeric = 'latitude' | 'longitude' | 'value' | 'easting' | 'northing' | 'height' | 'trueNorth';
+const typed = reactive<Partial<Record<Numeric, string>>>({});
+const shown = (part: Numeric): string => typed[part] ?? (form[part] === null ? '' : String(form[part] ?? ''));
+const wrong = computed(() => Object.values(typed).some((text) => text.trim() && Number.isNaN(numberOf(text))));
+const numberOf = (text: string): number =>
+  Number(
+    text
+      .trim()
+      .replace(/[\s’']/g, '')
+      .replace(',', '.'),
+  );
+function set(part: Numeric, text: string): void {
+  typed[part] = text;
+  if (!text.trim()) form[part] = null;
+  else if (!Number.isNaN(numberOf(text))) form[part] = numberOf(text);
+}
+
 async function save(): Promise<void> {
   const saved = await attempt(async () => {
-    edition.value = (
-      await call(changeProject, { params: project.params, body: { ...form, edition: edition.value } })
-    ).edition;
+    const answer = await call(changeProject, { params: project.params, body: { ...form, edition: edition.value } });
+    edition.value = answer.edition;
+    for (const part of Object.keys(typed) as Numeric[]) delete typed[part];
     await project.refresh();
   });
   if (saved) sayDone('Saved.');
@@ -43,45 +65,161 @@ async function save(): Promise<void> {
 
 <template>
   <div class="page">
-    <div class="page-head"><h1>Project</h1></div>
-    <form class="details" @submit.prevent="save">
-      <label class="field"><span>Name</span><el-input v-model="form.name" :disabled="!mayChange" /></label>
-      <label class="field"><span>Number</span><el-input v-model="form.number" :disabled="!mayChange" /></label>
-      <label class="field"
-        ><span>Kind</span
-        ><el-select v-model="form.kind" filterable :disabled="!mayChange"
-          ><el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
-            ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind" /></el-option-group></el-select
-      ></label>
-      <label class="field"
-        ><span>Time zone of all dates</span
-        ><el-select v-model="form.timeZone" filterable :disabled="!mayChange"
-          ><el-option v-for="zone in zones" :key="zone" :value="zone" :label="zone" /></el-select
-      ></label>
-      <label class="field wide"><span>Address</span><el-input v-model="form.address" :disabled="!mayChange" /></label>
-      <label class="field"
-        ><span>Starts</span
-        ><el-date-picker v-model="form.startsOn" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled="!mayChange"
-      /></label>
-      <label class="field"
-        ><span>Finishes</span
-        ><el-date-picker v-model="form.finishesOn" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled="!mayChange"
-      /></label>
-      <div class="wide">
-        <el-button v-if="mayChange" type="primary" native-type="submit" :disabled="!form.name.trim()">Save</el-button>
+    <div class="page-head">
+      <h1>Project</h1>
+      <span class="spread" />
+      <el-button v-if="project.view?.me.administrator" @click="savingTemplate = true">Save as template …</el-button>
+    </div>
+    <form v-if="edition" class="details" @submit.prevent="save">
+      <section class="two">
+        <label class="field wide"><span>Name</span><el-input v-model="form.name" :disabled="!mayChange" /></label>
+        <label class="field"><span>Number</span><el-input v-model="form.number" :disabled="!mayChange" /></label>
+        <label class="field"
+          ><span>Kind</span
+          ><el-select v-model="form.kind" filterable :disabled="!mayChange"
+            ><el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
+              ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind" /></el-option-group></el-select
+        ></label>
+        <label class="field"
+          ><span>Starts</span
+          ><el-date-picker v-model="form.startsOn" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled="!mayChange"
+        /></label>
+        <label class="field"
+          ><span>Finishes</span
+          ><el-date-picker
+            v-model="form.finishesOn"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY"
+            :disabled="!mayChange"
+        /></label>
+        <label class="field"
+          ><span>Value</span
+          ><el-input
+            :model-value="shown('value')"
+            inputmode="decimal"
+            class="mono"
+            :disabled="!mayChange"
+            @update:model-value="set('value', $event)"
+        /></label>
+        <label class="field"
+          ><span>Currency</span
+          ><el-select v-model="form.currency" filterable :disabled="!mayChange"
+            ><el-option v-for="one in currencies" :key="one" :value="one" :label="one" /></el-select
+        ></label>
+        <label class="field"
+          ><span>Time zone of all dates</span
+          ><el-select v-model="form.timeZone" filterable :disabled="!mayChange"
+            ><el-option v-for="zone in zones" :key="zone" :value="zone" :label="zone" /></el-select
+        ></label>
+        <label class="field"
+          ><span>Units of lengths</span
+          ><span class="row"
+            ><el-select v-model="form.units" :disabled="!mayChange" aria-label="Units"
+              ><el-option v-for="one in UNITS" :key="one" :value="one" :label="one" /></el-select
+            ><el-select
+              v-if="form.units !== 'metric'"
+              v-model="form.inchFraction"
+              style="width: 110px"
+              :disabled="!mayChange"
+              aria-label="Smallest fraction of an inch"
+              ><el-option
+                v-for="n in INCH_FRACTIONS"
+                :key="n"
+                :value="n"
+                :label="n === 1 ? 'whole inch' : `1/${n} inch`" /></el-select></span
+        ></label>
+      </section>
+      <section class="place">
+        <div>
+          <h2>Place</h2>
+          <label class="field"><span>Address</span><el-input v-model="form.address" :disabled="!mayChange" /></label>
+          <div class="row">
+            <label class="field" style="flex: 1"
+              ><span>Latitude, degrees north</span
+              ><el-input
+                :model-value="shown('latitude')"
+                inputmode="decimal"
+                class="mono"
+                :disabled="!mayChange"
+                @update:model-value="set('latitude', $event)"
+            /></label>
+            <label class="field" style="flex: 1"
+              ><span>Longitude, degrees east</span
+              ><el-input
+                :model-value="shown('longitude')"
+                inputmode="decimal"
+                class="mono"
+                :disabled="!mayChange"
+                @update:model-value="set('longitude', $event)"
+            /></label>
+          </div>
+        </div>
+        <PlacePicture :latitude="form.latitude" :longitude="form.longitude" />
+      </section>
+      <section class="survey">
+        <h2>Survey position</h2>
+        <div class="row" style="align-items: start; gap: 20px">
+          <div style="width: 190px">
+            <label
+              v-for="(words, part) in {
+                easting: 'Easting of the origin, m',
+                northing: 'Northing of the origin, m',
+                height: 'Height of the origin, m',
+                trueNorth: 'True north, degrees clockwise',
+              }"
+              :key="part"
+              class="field"
+              ><span>{{ words }}</span
+              ><el-input
+                :model-value="shown(part)"
+                inputmode="decimal"
+                class="mono"
+                :disabled="!mayChange"
+                @update:model-value="set(part, $event)"
+            /></label>
+          </div>
+          <SurveyDrawing
+            :easting="form.easting"
+            :northing="form.northing"
+            :height="form.height"
+            :true-north="form.trueNorth"
+          />
+        </div>
+      </section>
+      <div class="foot">
+        <el-button v-if="mayChange" type="primary" native-type="submit" :disabled="!form.name.trim() || wrong"
+          >Save</el-button
+        >
+        <span v-if="wrong" class="sign needs-you after">One of the numbers cannot be read.</span>
       </div>
     </form>
+    <SaveTemplate v-if="savingTemplate" @close="savingTemplate = false" />
   </div>
 </template>
 
 <style scoped>
 .details {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 4px 20px;
-  max-width: 760px;
+  grid-template-columns: minmax(0, 430px) minmax(0, 620px);
+  gap: 10px 36px;
 }
-.wide {
+.two {
+  grid-row: 1 / 3;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 16px;
+  align-content: start;
+}
+.wide,
+.foot {
   grid-column: 1 / 3;
+}
+.place {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 20px;
+}
+h2 {
+  margin-bottom: 8px;
 }
 </style>

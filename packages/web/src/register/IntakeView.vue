@@ -23,8 +23,10 @@ const { data, refetch } = useQuery({
 });
 const waiting = computed(() => data.value?.items);
 useFirstAsKin('container', waiting);
-const verdict = (container: Container) =>
-  naming.naming ? checkName(naming.naming.convention, codes[container.id] ?? container.code) : null;
+function verdict(container: Container) {
+  const convention = naming.conventionIn(container.folderId);
+  return convention ? checkName(convention, codes[container.id] ?? container.code) : null;
+}
 
 async function repair(container: Container): Promise<void> {
   const done = await attempt(() =>

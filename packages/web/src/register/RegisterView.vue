@@ -1,18 +1,12 @@
 <script setup lang="ts">
-import {
-  CONTAINER_SORTS,
-  downloadProduct,
-  listContainers,
-  listFolders,
-  type Container,
-} from '@kindred/contract/register/register';
+import { CONTAINER_SORTS, downloadProduct, listContainers, type Container } from '@kindred/contract/register/register';
 import { decodeName } from '@kindred/core/naming/convention';
 import { CONTAINER_STATES } from '@kindred/core/register/states';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { ArrowDownUp, Boxes, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
-import { useQuery } from '@pinia/colada';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { refDebounced } from '@vueuse/core';
+import { storeToRefs } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useFirstAsKin, useKin } from '../frame/kin.ts';
@@ -25,6 +19,7 @@ import { useProject } from '../portfolio/store.ts';
 import { openingOf } from './opening.ts';
 import { PREPARATION_SIGNS, STATE_SIGNS } from './signs.ts';
 import UploadDesk from './UploadDesk.vue';
+import { useFolders } from './folders-store.ts';
 import { useUploads } from './uploads.ts';
 
 const project = useProject();
@@ -52,10 +47,7 @@ const filters = computed(() => ({
     : 'code') as (typeof CONTAINER_SORTS)[number],
   descending: query('down') === '1',
 }));
-const { data: folders } = useQuery({
-  key: () => [project.projectId, 'container', 'folders'],
-  query: () => call(listFolders, { params: project.params }),
-});
+const { list: folders } = storeToRefs(useFolders());
 const {
   items: containers,
   loaded,
@@ -101,18 +93,18 @@ function sortBy(sort: string): void {
 const teamOf = computed(
   () =>
     new Map(
-      (folders.value ?? [])
-        .filter(({ teamId, parentId }) => teamId && !parentId)
-        .map(({ teamId, name }) => [teamId, name]),
+      folders.value.filter(({ teamId, parentId }) => teamId && !parentId).map(({ teamId, name }) => [teamId, name]),
     ),
 );
-const decoded = (code: string): string =>
-  naming.naming
-    ? decodeName(naming.naming.convention, code)
+function decoded({ folderId, code }: Container): string {
+  const convention = naming.conventionIn(folderId);
+  return convention
+    ? decodeName(convention, code)
         .filter(({ meaning }) => meaning)
         .map(({ field, code: part, meaning }) => `${field} ${part}: ${meaning}`)
         .join('\n')
     : '';
+}
 const thumbnail = (container: Container): string =>
   addressOf(downloadProduct, { projectId: project.projectId, versionId: container.versionId, product: 'thumbnail' });
 const chosen = ref(new Set<string>());
@@ -148,7 +140,7 @@ const reviewChosen = () =>
 const over = ref(false);
 const input = ref<HTMLInputElement>();
 const folderForUpload = computed(() => {
-  const list = folders.value ?? [];
+  const list = folders.value;
   const mine = project.view?.me.teamId;
   return query('folder') || (list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
 });
@@ -299,7 +291,7 @@ function take(files: FileList | null | undefined): void {
                     @click.stop="select(container)"
                     >{{ container.title || container.fileName }}</RouterLink
                   >
-                  <span class="mono code" :title="decoded(container.code)">{{ container.code }}</span>
+                  <span class="mono code" :title="decoded(container)">{{ container.code }}</span>
                 </span>
                 <small
                   v-if="container.preparation !== 'ready'"
@@ -337,8 +329,8 @@ function take(files: FileList | null | undefined): void {
         </div>
       </section>
     </div>
-    <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="folders ?? []" />
-    <div v-if="over" class="drop">Drop to deliver to {{ folders?.find(({ id }) => id === folderForUpload)?.path }}</div>
+    <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="folders" />
+    <div v-if="over" class="drop">Drop to deliver to {{ folders.find(({ id }) => id === folderForUpload)?.path }}</div>
   </div>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Folder } from '@kindred/contract/register/register';
+import type { Folder } from '@kindred/contract/register/folders';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { X } from '@lucide/vue';
 import { computed, ref } from 'vue';

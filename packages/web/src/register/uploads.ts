@@ -1,6 +1,6 @@
 import { checkName } from '@kindred/core/naming/convention';
 import { cleanFileName, splitFileName } from '@kindred/core/naming/file-name';
-import { nextRevision } from '@kindred/core/register/revision';
+import { nextRevision, STARTER_REVISIONS } from '@kindred/core/register/revision';
 import { deliver, listContainers } from '@kindred/contract/register/register';
 import { defineStore } from 'pinia';
 import { Upload } from 'tus-js-client';
@@ -42,7 +42,11 @@ export const useUploads = defineStore('uploads', () => {
   let lastKey = 0;
 
   const naming = useNaming();
-  const verdictOf = (arrival: Arrival) => (naming.naming ? checkName(naming.naming.convention, arrival.code) : null);
+  const revisions = computed(() => naming.naming?.revisions ?? STARTER_REVISIONS);
+  const verdictOf = (arrival: Arrival) => {
+    const convention = naming.conventionIn(folderId.value);
+    return convention ? checkName(convention, arrival.code) : null;
+  };
   const waiting = computed(
     () => arrivals.value.filter(({ state }) => state === 'waiting' || state === 'arriving').length,
   );
@@ -62,7 +66,7 @@ export const useUploads = defineStore('uploads', () => {
         code: splitFileName(fileName).stem,
         title: '',
         status: 'S0',
-        revision: nextRevision(undefined),
+        revision: nextRevision(revisions.value, undefined),
         classification: '',
         state: empty ? 'refused' : 'waiting',
         sent: 0,
@@ -89,7 +93,7 @@ export const useUploads = defineStore('uploads', () => {
         Object.assign(arrival, {
           title: known.title,
           status: known.status,
-          revision: nextRevision(known.revision),
+          revision: nextRevision(revisions.value, known.revision),
           classification: known.classification,
           version: known.versionNumber + 1,
         });
