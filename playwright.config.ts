@@ -10,6 +10,7 @@ export default defineConfig({
   retries: 0,
   reporter: [['list'], ['json']],
   use: {
+    testIdAttribute: 'data-test',
     baseURL: process.env.BASE_URL,
     viewport: { width: 1280, height: 800 },
     actionTimeout: 20_000,

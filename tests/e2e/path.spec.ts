@@ -1,25 +1,11 @@
 /** The whole path of a coordinator, in the real interface: from an empty project to a transmittal that arrives. */
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { architecture } from '../../packages/demo/src/building/architecture.ts';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { stationSheets } from '../../packages/demo/src/drawings/station-sheets.ts';
 import { writeSheet } from '../../packages/demo/src/drawings/write-sheet.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
-
-async function signIn(browser: Browser, name: string, path = '/'): Promise<Page> {
-  const page = await (await browser.newContext()).newPage();
-  await page.goto(`/sign-in?then=${encodeURIComponent(path)}`);
-  await page.getByRole('button', { name: new RegExp(name) }).click();
-  await page.waitForURL((url) => !url.pathname.startsWith('/sign-in'));
-  return page;
-}
-
-/** Chooses in a field of Element Plus by what is read beside it. */
-async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
-  await page.getByRole('dialog').locator('.field', { hasText: label }).locator('.el-select').click();
-  await page.locator('.el-select-dropdown:visible').getByRole('option', { name: option }).first().click();
-  await page.keyboard.press('Escape').catch(() => undefined);
-}
+import { choose, signIn } from './steps.ts';
 
 const files = async () => {
   const sheet = stationSheets({ number: 1 })[0]!;

@@ -19,6 +19,14 @@ export class ApiPerson {
     private readonly clockSecret: string,
   ) {}
 
+  /** The same person, signed in still, where the server stands now. */
+  at(address: string): ApiPerson {
+    const person = new ApiPerson(address, this.clockSecret);
+    person.cookie = this.cookie;
+    person.csrfToken = this.csrfToken;
+    return person;
+  }
+
   /** For requests that answer with a file. */
   headersForFiles(): Record<string, string> {
     return this.headers();

@@ -1,0 +1,126 @@
+/** The server is killed in the middle of changes, many times: afterwards every change has its event, and every event its change. */
+import { createFirstPerson } from '@kindred/contract/identity/identity';
+import { addNamingValue, showNaming } from '@kindred/contract/naming/naming';
+import { changeRoles, listPeople } from '@kindred/contract/people/people';
+import { createProject } from '@kindred/contract/portfolio/portfolio';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import pg from 'pg';
+import { afterAll, beforeAll, expect, inject, it } from 'vitest';
+import { ApiPerson } from '../../packages/demo/src/client.ts';
+import { startServer, type ServerProcess } from '../../scripts/server.mjs';
+
+const KILLS = 20;
+const databaseUrl = new URL(inject('databaseUrl'));
+const files = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-kill-'));
+let database: pg.Client;
+let server: ServerProcess;
+const start = () =>
+  startServer({ DATABASE_URL: databaseUrl.href, PORT: '0', KS_DATA: files, KS_LOG: 'silent', KS_ROLE: 'web' });
+
+beforeAll(async () => {
+  const admin = new pg.Client(databaseUrl.href);
+  await admin.connect();
+  const name = `kill_${crypto.randomUUID().replaceAll('-', '')}`;
+  await admin.query(`create database ${name}`);
+  await admin.end();
+  databaseUrl.pathname = `/${name}`;
+  database = new pg.Client(databaseUrl.href);
+  await database.connect();
+});
+afterAll(async () => {
+  await server.stop();
+  await database.end();
+  fs.rmSync(files, { recursive: true, force: true });
+});
+
+const count = async (sql: string, values: unknown[]): Promise<number> =>
+  Number((await database.query<{ n: string }>(sql, values)).rows[0]!.n);
+
+it(
+  `${KILLS} kills during convention edits and role changes leave nothing half done`,
+  { timeout: 240_000 },
+  async () => {
+    server = await start();
+    let person = new ApiPerson(server.address, '');
+    await person.call(createFirstPerson, {
+      body: { name: 'Kit Kill', email: 'kit@test.example', password: 'a long enough password' },
+    });
+    const { id: projectId } = await person.call(createProject, {
+      body: { name: 'Kill', number: 'KIL', kind: 'Other' },
+    });
+    const params = { projectId };
+    const conventionId = (await person.call(showNaming, { params })).conventions[0]!.id;
+    let answered = 0;
+    for (let kill = 0; kill < KILLS; kill++) {
+      // Two people at work without a pause; what they do is cut off wherever it stands.
+      let running = true;
+      const worker = async (work: (n: number) => Promise<unknown>) => {
+        for (let n = 0; running; n++) {
+          try {
+            await work(n);
+            answered++;
+          } catch {
+            running = running && server.child.exitCode === null && !server.child.killed;
+          }
+        }
+      };
+      const values = worker((n) =>
+        person.call(addNamingValue, {
+          params: { projectId, conventionId },
+          body: { field: 'Function', code: `K${kill}N${n}`, meaning: '' },
+        }),
+      );
+      const roles = worker(async (n) => {
+        const { roles: now } = await person.call(listPeople, { params });
+        const change = now.map(({ id, edition, grid, name }) => ({
+          id,
+          edition,
+          grid,
+          name: `${name.split(' ~')[0]} ~${kill}.${n}`,
+        }));
+        await person.call(changeRoles, { params, body: { change, add: [], remove: [] } });
+      });
+      await new Promise((resolve) => setTimeout(resolve, 150 + Math.random() * 400));
+      server.child.kill('SIGKILL');
+      await server.ended;
+      running = false;
+      await Promise.all([values, roles]);
+      server = await start();
+      person = person.at(server.address);
+
+      const editions = await count('select count(*) n from convention_editions where convention_id = $1', [
+        conventionId,
+      ]);
+      const reached = await count('select edition n from conventions where id = $1', [conventionId]);
+      const held = await count(
+        `select jsonb_array_length(f->'values') n from conventions, jsonb_array_elements(definition->'fields') f
+       where id = $1 and f->>'name' = 'Function'`,
+        [conventionId],
+      );
+      const told = await count(
+        `select count(*) n from events where subject_type = 'convention' and verb = 'value added' and subject_id = $1`,
+        [conventionId],
+      );
+      expect(reached).toBe(editions);
+      expect(told).toBe(editions - 1);
+      expect(held).toBe(4 + told);
+
+      const turns = (
+        await database.query<{ name: string; edition: number }>(
+          'select name, edition from roles where project_id = $1',
+          [projectId],
+        )
+      ).rows;
+      // Roles are saved together: all carry the mark of the same save, and each save has its event.
+      expect(new Set(turns.map(({ name }) => name.split(' ~')[1]))).toHaveLength(1);
+      const roleEvents = await count(`select count(*) n from events where subject_type = 'role' and project_id = $1`, [
+        projectId,
+      ]);
+      expect(roleEvents).toBe(turns.reduce((sum, { edition }) => sum + edition - 1, 0));
+    }
+    expect(answered).toBeGreaterThan(KILLS);
+    await server.stop();
+  },
+);
