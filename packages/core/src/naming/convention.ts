@@ -84,15 +84,23 @@ export function compileConvention(convention: Convention): (name: string) => boo
   if (separator.length !== 1 || fields.some(looksAround)) return (name) => checkName(convention, name).ok;
   const whole = new RegExp(`^${fields.map((field) => fieldPattern(field, separator)).join(escape(separator))}$`, 'u');
   const separators = fields.length - 1;
+  const mayHide = fields.some((field) => mayMatch(field, separator));
   return (raw) => {
-    const name = raw.normalize('NFC');
+    const name = ASCII.test(raw) ? raw : raw.normalize('NFC');
     if (!whole.test(name)) return false;
-    // A pattern may be able to match the separator; a name may not hold more of them than the convention.
+    if (!mayHide) return true;
     let count = 0;
     for (let at = name.indexOf(separator); at >= 0; at = name.indexOf(separator, at + 1)) count++;
     return count === separators;
   };
 }
+
+// eslint-disable-next-line no-control-regex
+const ASCII = /^[\u0000-\u007f]*$/;
+
+/** Whether a pattern may match the separator: then the separators of a name have to be counted, or it would hide one. */
+const mayMatch = (field: Field, separator: string): boolean =>
+  field.kind === 'pattern' && (/[.\\^]/.test(field.pattern) || field.pattern.replace(/\w-\w/g, '').includes(separator));
 
 /** A pattern with anchors or word boundaries sees its neighbours, so it cannot become a part of a longer one. */
 const looksAround = (field: Field): boolean =>

@@ -16,8 +16,22 @@ import WhyDialog from './WhyDialog.vue';
 
 const project = useProject();
 const people = usePeople();
-const { drafts, chosen, dirty, affected, changes, savedOf, isChanged, discard, setRight, choose, add, remove, bring } =
-  useRoleDrafts();
+const {
+  drafts,
+  chosen,
+  dirty,
+  affected,
+  changes,
+  savedOf,
+  isChanged,
+  discard,
+  setRight,
+  replace,
+  choose,
+  add,
+  remove,
+  bring,
+} = useRoleDrafts();
 const mayManage = computed(() => project.may('people', 'manage'));
 const asking = ref(false);
 const busy = ref(false);
@@ -116,10 +130,11 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('Changes of roles are no
                 />
                 <input
                   v-if="mayManage"
-                  v-model="draft.name"
+                  :value="draft.name"
                   class="name"
                   maxlength="60"
                   :aria-label="`Name of ${draft.name}`"
+                  @change="replace(draft, { name: ($event.target as HTMLInputElement).value.trim() || draft.name })"
                 />
                 <b v-else>{{ draft.name }}</b>
                 <button

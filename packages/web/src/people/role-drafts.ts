@@ -1,7 +1,7 @@
 import type { Role } from '@kindred/contract/people/people';
 import type { Action, Grid, Kind } from '@kindred/core/people/rights';
 import { affectedBy, sameGrid, withRight } from '@kindred/core/people/roles';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { usePeople } from './store.ts';
 
 /** A role as it will be; what is not saved yet has a key of its own instead of an id. */
@@ -19,11 +19,13 @@ const draftOf = ({ id, edition, name, grid }: Role): RoleDraft => ({ key: id, id
 export function useRoleDrafts() {
   const people = usePeople();
   const saved = computed(() => people.data?.roles ?? []);
-  const drafts = ref<RoleDraft[]>([]);
+  /** Replaced, never changed in place: comparing forty grids through proxies would take longer than a frame. */
+  const drafts = shallowRef<RoleDraft[]>([]);
   const chosen = ref(new Set<string>());
   let lastKey = 0;
 
-  const savedOf = (draft: RoleDraft): Role | undefined => saved.value.find(({ id }) => id === draft.id);
+  const savedById = computed(() => new Map(saved.value.map((role) => [role.id, role])));
+  const savedOf = (draft: RoleDraft): Role | undefined => savedById.value.get(draft.id ?? '');
   const isChanged = (draft: RoleDraft): boolean => {
     const role = savedOf(draft);
     return !role || role.name !== draft.name || !sameGrid(role.grid, draft.grid);
@@ -52,13 +54,18 @@ export function useRoleDrafts() {
   function setRight(draft: RoleDraft, kind: Kind, action: Action): void {
     const given = !draft.grid[kind]?.includes(action);
     const also = chosen.value.has(draft.key) ? chosen.value : new Set([draft.key]);
-    for (const one of drafts.value) if (also.has(one.key)) one.grid = withRight(one.grid, kind, action, given);
+    drafts.value = drafts.value.map((one) =>
+      also.has(one.key) ? { ...one, grid: withRight(one.grid, kind, action, given) } : one,
+    );
+  }
+  function replace(draft: RoleDraft, wanted: Partial<Pick<RoleDraft, 'name' | 'grid'>>): void {
+    drafts.value = drafts.value.map((one) => (one.key === draft.key ? { ...one, ...wanted } : one));
   }
   function choose(draft: RoleDraft): void {
     if (!chosen.value.delete(draft.key)) chosen.value.add(draft.key);
   }
   function add(name: string, grid: Grid): void {
-    drafts.value.push({ key: `new-${++lastKey}`, id: null, edition: 0, name: freeName(name), grid });
+    drafts.value = [...drafts.value, { key: `new-${++lastKey}`, id: null, edition: 0, name: freeName(name), grid }];
   }
   function freeName(name: string): string {
     const taken = new Set(drafts.value.map((draft) => draft.name.toLowerCase()));
@@ -68,14 +75,14 @@ export function useRoleDrafts() {
     }
   }
   function remove(draft: RoleDraft): void {
-    drafts.value = drafts.value.filter((one) => one !== draft);
+    drafts.value = drafts.value.filter(({ key }) => key !== draft.key);
     chosen.value.delete(draft.key);
   }
   /** Roles of a file take the place of those with the same name; others are added. */
   function bring(roles: readonly { name: string; grid: Grid }[]): void {
     for (const { name, grid } of roles) {
       const known = drafts.value.find((draft) => draft.name.toLowerCase() === name.toLowerCase());
-      if (known) known.grid = grid;
+      if (known) replace(known, { grid });
       else add(name, grid);
     }
   }
@@ -94,6 +101,7 @@ export function useRoleDrafts() {
     isChanged,
     discard,
     setRight,
+    replace,
     choose,
     add,
     remove,
