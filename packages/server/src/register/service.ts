@@ -32,11 +32,16 @@ void _;
 /** A container as others see it, in one statement: the name of who delivered it comes along. */
 const listed = { ...columns, deliveredBy: users.name, first: sql<number | null>`null` };
 type ListedRow = Omit<Container, 'deliveredAt' | 'level'> & { deliveredAt: Date; first: number | null };
-const containerView = (actor: Member, { first, ...row }: ListedRow): Container => ({
-  ...row,
-  level: levelOf(actor, { first: first ?? 0 }),
-  deliveredAt: row.deliveredAt.toISOString(),
-});
+/** `first` is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
+const containerView = (actor: Member, row: ListedRow): Container => {
+  const view = {
+    ...row,
+    first: undefined,
+    deliveredAt: row.deliveredAt.toISOString(),
+    level: levelOf(actor, { first: row.first ?? 0 }),
+  };
+  return view;
+};
 
 /** Folders are joined only for whom permissions concern: everybody else has the same level in all of them. */
 function selectListed(db: Db, actor: Member) {
