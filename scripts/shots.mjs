@@ -41,7 +41,12 @@ async function takeAll(page) {
   };
   const text = (words) => page.locator('main').getByText(words);
   await view('people', '/people', text('Noor Haddingley'));
-  await view('naming', '/naming', text('Suitable for coordination'));
+  await view('details', '/details', page.getByRole('img', { name: 'Survey position' }));
+  await view('roles', '/roles', page.getByRole('group', { name: 'Author, Issues' }));
+  const folders = await ask(`/api${place}/folders`);
+  const tender = folders.find(({ name }) => name === 'Tender');
+  await view('folders', `/folders/${tender.id}`, page.getByRole('row', { name: /Greta Halvers/ }));
+  await view('naming', '/naming', text('Codes of the station'));
   await view('register', '/register', page.locator('.table img'));
   await view('intake', '/intake', text('base plates new FINAL'));
 

@@ -71,7 +71,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
       .setInputFiles([given.drawing, given.architecture, given.structure, given.wrong]);
     const desk = page.getByRole('region', { name: 'Upload desk' });
     await expect(desk).toContainText('4 arrived, 0 on the way', { timeout: 60_000 });
-    await expect(desk).toContainText('1 fields where the convention has 7');
+    await expect(desk).toContainText('1 field where the convention has 7');
     await desk.getByRole('button', { name: /Deliver 4 files, 1 to the intake/ }).click();
     await expect(page.getByRole('row', { name: /BRK-TVA-ZZ-00-D-A-0101/ })).toBeVisible();
     await expect(page.getByRole('table').locator('img')).toHaveCount(3, { timeout: 90_000 });
@@ -268,7 +268,9 @@ test('the demo project has something worth looking at in every view', async ({ b
   await expect(page.getByRole('row', { name: /ORP-TVA-ZZ-00-D-A-0101/ })).toBeVisible();
   for (const [stage, view, text] of [
     ['Set up', 'People', 'Noor Haddingley'],
-    ['Set up', 'Naming', 'Suitable for coordination'],
+    ['Set up', 'Roles', 'Register and folders'],
+    ['Set up', 'Folders', 'Who may do what here'],
+    ['Set up', 'Naming', 'Codes of the station'],
     ['Exchange', 'Intake', 'base plates new FINAL'],
     ['Examine', 'Viewpoints', 'Column 4N without base plate'],
     ['Resolve', 'Issues', 'Main duct runs through the beams'],
@@ -290,4 +292,28 @@ test('a client sees neither the intake nor what is not theirs, and is told so pl
   await expect(page.getByText('Nobody waits here')).toBeVisible();
   await page.goto(`${page.url().replace('/intake', '')}/containers/${crypto.randomUUID()}`);
   await expect(page.getByText('There is no such container, or you may not see it')).toBeVisible();
+});
+
+test('ten thousand files at once: the empty ones are named, the others arrive, the page goes on', async ({
+  browser,
+}) => {
+  const page = await signIn(browser, 'Maren Tolvik');
+  await page.getByRole('row', { name: /Orrin Point breakwater/ }).click();
+  await page.getByText('The register is empty').waitFor();
+  await page.evaluate(() => {
+    const files = new DataTransfer();
+    for (let n = 0; n < 10_000; n++)
+      files.items.add(
+        new File(n % 200 ? [] : [`%PDF-1.4 sheet ${n}`], `OPB-TVA-ZZ-00-D-A-${String(n).padStart(4, '0')}.pdf`),
+      );
+    document
+      .querySelector('[data-test=register]')!
+      .dispatchEvent(new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true }));
+  });
+  const desk = page.getByRole('region', { name: 'Upload desk' });
+  await expect(desk).toContainText('50 arrived, 0 on the way', { timeout: 60_000 });
+  await expect(desk.getByText('The file is empty').first()).toBeVisible();
+  await desk.getByRole('button', { name: /Deliver 50 files/ }).click();
+  await expect(page.getByText('50 delivered to the register')).toBeVisible();
+  await expect(desk).toContainText('0 arrived, 0 on the way');
 });

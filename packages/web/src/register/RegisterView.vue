@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { CONTAINER_SORTS, downloadProduct, listContainers, type Container } from '@kindred/contract/register/register';
 import { decodeName } from '@kindred/core/naming/convention';
+import { atLeast } from '@kindred/core/register/folder-rights';
 import { CONTAINER_STATES } from '@kindred/core/register/states';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { ArrowDownUp, Boxes, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
@@ -139,10 +140,13 @@ const reviewChosen = () =>
 
 const over = ref(false);
 const input = ref<HTMLInputElement>();
+/** Folders that the person may deliver to. */
+const open = computed(() => folders.value.filter(({ level }) => atLeast(level, 'deliver')));
 const folderForUpload = computed(() => {
-  const list = folders.value;
+  const list = open.value;
   const mine = project.view?.me.teamId;
-  return query('folder') || (list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
+  const here = list.find(({ id }) => id === query('folder'));
+  return (here ?? list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
 });
 function take(files: FileList | null | undefined): void {
   over.value = false;
@@ -154,6 +158,7 @@ function take(files: FileList | null | undefined): void {
 <template>
   <div
     class="register"
+    data-test="register"
     @dragover.prevent="over = project.may('register', 'add')"
     @drop.prevent="take($event.dataTransfer?.files)"
     @dragleave.self="over = false"
@@ -167,7 +172,7 @@ function take(files: FileList | null | undefined): void {
           v-for="folder in folders"
           :key="folder.id"
           :class="{ here: query('folder') === folder.id }"
-          :style="{ paddingLeft: `${12 + (folder.parentId ? 20 : 0)}px` }"
+          :style="{ paddingLeft: `${12 + folder.depth * 18}px` }"
           @click="set({ folder: folder.id })"
         >
           <component :is="query('folder') === folder.id ? FolderOpen : FolderClosed" :size="15" :stroke-width="1.5" />
@@ -329,7 +334,7 @@ function take(files: FileList | null | undefined): void {
         </div>
       </section>
     </div>
-    <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="folders" />
+    <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="open" />
     <div v-if="over" class="drop">Drop to deliver to {{ folders.find(({ id }) => id === folderForUpload)?.path }}</div>
   </div>
 </template>

@@ -21,8 +21,11 @@ const rows = useVirtualizer(
     getItemKey: (i: number) => uploads.arrivals[i]?.key ?? i,
   })),
 );
-const conforming = computed(
-  () => uploads.arrivals.filter((arrival) => arrival.state === 'arrived' && uploads.verdictOf(arrival)?.ok).length,
+/** Counted once all are there; before that nobody can deliver. */
+const conforming = computed(() =>
+  uploads.waiting
+    ? uploads.arrived
+    : uploads.arrivals.filter((arrival) => arrival.state === 'arrived' && uploads.verdictOf(arrival)?.ok).length,
 );
 const words: Record<Arrival['state'], string> = {
   waiting: 'waiting',

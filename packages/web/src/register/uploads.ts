@@ -47,10 +47,22 @@ export const useUploads = defineStore('uploads', () => {
     const convention = naming.conventionIn(folderId.value);
     return convention ? checkName(convention, arrival.code) : null;
   };
-  const waiting = computed(
-    () => arrivals.value.filter(({ state }) => state === 'waiting' || state === 'arriving').length,
-  );
-  const arrived = computed(() => arrivals.value.filter(({ state }) => state === 'arrived').length);
+  /** Kept beside the list: counting ten thousand files anew with each that arrives would stop the page. */
+  const counts = reactive<Record<Arrival['state'], number>>({
+    waiting: 0,
+    arriving: 0,
+    arrived: 0,
+    refused: 0,
+    delivered: 0,
+  });
+  function turn(arrival: Arrival, state: Arrival['state']): void {
+    counts[arrival.state]--;
+    counts[state]++;
+    arrival.state = state;
+  }
+  const waiting = computed(() => counts.waiting + counts.arriving);
+  const arrived = computed(() => counts.arrived);
+  const queue: Arrival[] = [];
 
   function add(files: Iterable<File>, project: string, folder: string): void {
     projectId.value = project;
@@ -75,7 +87,15 @@ export const useUploads = defineStore('uploads', () => {
         version: 1,
       };
     });
-    arrivals.value.push(...added.map((arrival) => reactive(arrival)));
+    const fresh: Arrival[] = [];
+    for (const one of added) {
+      const arrival = reactive(one);
+      arrivals.value.push(arrival);
+      counts[arrival.state]++;
+      if (arrival.state === 'waiting') fresh.push(arrival);
+    }
+    // The queue is taken from its end.
+    queue.unshift(...fresh.reverse());
     void propose(added.map(({ key }) => key));
     pump();
   }
@@ -101,14 +121,15 @@ export const useUploads = defineStore('uploads', () => {
   }
 
   function pump(): void {
-    for (const arrival of arrivals.value) {
-      if (running.size >= PARALLEL) return;
-      if (arrival.state === 'waiting') start(arrival);
+    while (running.size < PARALLEL) {
+      const next = queue.pop();
+      if (!next) return;
+      if (next.state === 'waiting') start(next);
     }
   }
 
   function start(arrival: Arrival): void {
-    arrival.state = 'arriving';
+    turn(arrival, 'arriving');
     const upload = new Upload(arrival.file, {
       endpoint: '/api/uploads',
       chunkSize: CHUNK,
@@ -129,7 +150,8 @@ export const useUploads = defineStore('uploads', () => {
 
   function finish(arrival: Arrival, state: Arrival['state'], problem: string, uploadId = ''): void {
     running.delete(arrival.key);
-    Object.assign(arrival, { state, problem, uploadId });
+    turn(arrival, state);
+    Object.assign(arrival, { problem, uploadId });
     pump();
   }
 
@@ -144,13 +166,15 @@ export const useUploads = defineStore('uploads', () => {
 
   function retry(arrival: Arrival): void {
     if (arrival.file.size === 0) return;
-    arrival.state = 'waiting';
+    turn(arrival, 'waiting');
+    queue.push(arrival);
     pump();
   }
 
   async function remove(arrival: Arrival): Promise<void> {
     await running.get(arrival.key)?.abort(true);
     running.delete(arrival.key);
+    counts[arrival.state]--;
     arrivals.value = arrivals.value.filter(({ key }) => key !== arrival.key);
     pump();
   }
@@ -162,6 +186,7 @@ export const useUploads = defineStore('uploads', () => {
       const ready = arrivals.value.filter(({ state }) => state === 'arrived');
       for (let i = 0; i < ready.length; i += PER_DELIVERY) await deliverPart(ready.slice(i, i + PER_DELIVERY));
       arrivals.value = arrivals.value.filter(({ state }) => state !== 'delivered');
+      counts.delivered = 0;
       if (!arrivals.value.length) open.value = false;
     } catch (error) {
       sayProblem(error);
@@ -183,7 +208,7 @@ export const useUploads = defineStore('uploads', () => {
       params: { projectId: projectId.value },
       body: { folderId: folderId.value, files },
     });
-    for (const arrival of part) arrival.state = 'delivered';
+    for (const arrival of part) turn(arrival, 'delivered');
     const atIntake = answer.files.filter((file) => file.atIntake).length;
     sayDone(
       `${part.length - atIntake} delivered to the register${atIntake ? `, ${atIntake} left at the intake` : ''}. They are being prepared.`,

@@ -11,6 +11,7 @@ import { useKin } from '../frame/kin.ts';
 import RaiseIssue from '../issues/RaiseIssue.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
+import { useLength } from '../platform/length.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { elementsOf, elementTree, loadModel, type LoadedModel, type TreeNode } from './models.ts';
@@ -20,6 +21,7 @@ import { SceneEngine, type ElementRef, type SceneStats, type Section } from './s
 const route = useRoute();
 const router = useRouter();
 const project = useProject();
+const length = useLength();
 const kin = useKin();
 const cache = useQueryCache();
 const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
@@ -42,8 +44,10 @@ const { data: offered } = useQuery({
 });
 const ready = computed(() => (offered.value?.items ?? []).filter(({ preparation }) => preparation === 'ready'));
 const wanted = computed(() => query('models').split(',').filter(Boolean));
-const titleOf = (versionId: string): string =>
-  ready.value.find((item) => item.versionId === versionId)?.title || 'Model';
+function titleOf(versionId: string): string {
+  const container = ready.value.find((item) => item.versionId === versionId);
+  return container?.title || container?.code || 'Model';
+}
 const newer = computed(
   () =>
     models.value.length > 0 &&
@@ -146,7 +150,12 @@ const writeView = useDebounceFn(() => {
   const camera = [...position, ...target].map((value) => value.toFixed(2)).join(',');
   if (camera !== query('camera'))
     void router.replace({
-      query: { ...route.query, models: models.value.map(({ versionId }) => versionId).join(','), camera },
+      // What was ticked stands in the address already, though it may still be opening.
+      query: {
+        ...route.query,
+        models: query('models') || models.value.map(({ versionId }) => versionId).join(','),
+        camera,
+      },
     });
 }, 400);
 
@@ -382,7 +391,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             style="width: 220px"
             aria-label="Position of the section"
           />
-          <span class="mono">{{ section.at.toFixed(2) }} m</span>
+          <span class="mono">{{ length(section.at) }}</span>
           <button class="button-link" @click="section.flipped = !section.flipped">Other side</button>
           <button class="button-link" @click="cut(null)">Remove</button>
         </div>
