@@ -64,7 +64,7 @@ async function takeAll(page) {
   await page.goto(`${place}/scene?models=${models.join(',')}`);
   await page.locator('canvas[data-models="3"]').waitFor({ timeout: 60_000 });
   await page.waitForTimeout(2500);
-  await page.mouse.click(560, 400);
+  await page.mouse.click(820, 380);
   await page.waitForTimeout(1500);
   await take('scene');
   await view('viewpoints', '/viewpoints', text(viewpoints[0].name));

@@ -76,6 +76,12 @@ test('a coordinator’s first morning', async ({ browser }) => {
     await expect(page.getByText('11 people of 5 companies')).toBeVisible();
   });
 
+  await test.step('a team gets its lead', async () => {
+    await pick(page, 'Lead of Structures', 'Bram Teller');
+    await page.reload();
+    await expect(page.getByRole('row', { name: /^Structures/ })).toContainText('Bram Teller');
+  });
+
   await test.step('roles compared and changed together, with who is affected', async () => {
     await page.getByRole('link', { name: 'Roles' }).click();
     await page.getByLabel('Choose Author').check();
@@ -117,14 +123,19 @@ test('a coordinator’s first morning', async ({ browser }) => {
 
   await test.step('a second convention for the contract, and a new party code in the first', async () => {
     await page.getByRole('link', { name: 'Naming' }).click();
-    await page.getByRole('tab', { name: /Function/ }).click();
+    await page.getByRole('tab', { name: /Originator/ }).click();
+    await page.locator('.field', { hasText: 'It is' }).locator('.el-select').click();
+    await page.locator('.el-select-dropdown:visible').getByRole('option', { name: 'one of a list' }).click();
+    await expect(page.getByText('a list needs at least one value')).toBeVisible();
+    await page.getByRole('button', { name: 'Codes of the companies' }).click();
+    await expect(page.getByTestId('example')).toHaveText(/^CR3-ALI-/);
     await page.getByRole('button', { name: 'Add value' }).click();
     await page.getByLabel('Code', { exact: true }).last().fill('A-B');
     await expect(page.getByText('holds the separator')).toBeVisible();
-    await page.getByLabel('Code', { exact: true }).last().fill('LI');
-    await page.getByLabel('Its meaning').last().fill('Lighting');
+    await page.getByLabel('Code', { exact: true }).last().fill('LUX');
+    await page.getByLabel('Its meaning').last().fill('Lux Lighting');
     await expect(page.getByLabel('Effect on existing names')).toContainText('0 stop conforming');
-    await page.getByLabel('Name to try').fill('CR3-CLI-LI-S9-D-C-0001');
+    await page.getByLabel('Name to try').fill('CR3-LUX-ZZ-S9-D-C-0001');
     await expect(page.locator('.verdict')).toContainText('Space “S9” is not an allowed value');
     await page.getByLabel('Reason').fill('Lighting was forgotten');
     await page.getByRole('button', { name: 'Make edition 2' }).click();
@@ -135,18 +146,18 @@ test('a coordinator’s first morning', async ({ browser }) => {
   await test.step('a file is delivered, and a stricter convention says what it would stop', async () => {
     await page.getByRole('link', { name: 'Exchange' }).click();
     await page.locator('input[type=file]').setInputFiles({
-      name: 'CR3-CLI-LI-S1-D-C-0001.pdf',
+      name: 'CR3-LUX-ZZ-S1-D-C-0001.pdf',
       mimeType: 'application/pdf',
       buffer: Buffer.from('%PDF-1.4 a sheet'),
     });
     await page.getByRole('button', { name: /^Deliver 1 file/ }).click();
-    await expect(page.getByText('CR3-CLI-LI-S1-D-C-0001').first()).toBeVisible();
+    await expect(page.getByText('CR3-LUX-ZZ-S1-D-C-0001').first()).toBeVisible();
     await page.goto(`${project}/naming`);
     await page.getByRole('tab', { name: /Number/ }).click();
     await page.getByLabel('Fixed length').fill('5');
     const effect = page.getByLabel('Effect on existing names');
     await expect(effect).toContainText('1 stop conforming');
-    await expect(effect).toContainText('CR3-CLI-LI-S1-D-C-0001');
+    await expect(effect).toContainText('CR3-LUX-ZZ-S1-D-C-0001');
     await effect.getByRole('button', { name: 'Discard' }).click();
   });
 
@@ -161,6 +172,18 @@ test('a coordinator’s first morning', async ({ browser }) => {
     await pick(page, 'Act', 'deliver to');
     await pick(page, 'Folder', 'Structures / Models');
     await expect(answer).toContainText('is the home of Structures; Emil Rask is in Alignment');
+  });
+
+  await test.step('the next such project begins from this one', async () => {
+    await page.goto(`${project}/details`);
+    await page.getByRole('button', { name: 'Save as template …' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Save as template' });
+    await dialog.locator('.field', { hasText: 'Name' }).locator('input').fill('Our coast roads');
+    await dialog.getByRole('button', { name: 'Save template' }).click();
+    await expect(dialog).toBeHidden();
+    await page.goto('/');
+    await page.getByRole('button', { name: 'New project' }).click();
+    await expect(page.getByRole('radio', { name: /Our coast roads.*16 folders, 4 teams, 5 roles/ })).toBeVisible();
   });
   expect(problems).toEqual([]);
 });

@@ -19,6 +19,7 @@ const copyOf = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 const codes = ref<{ code: string; meaning: string }[]>([]);
 const revisions = ref<RevisionScheme>(copyOf(naming.revisions));
 const edition = ref(naming.schemesEdition);
+const overtaken = ref(false);
 const saved = computed(() => (part === 'revisions' ? naming.revisions : naming[part]));
 const draft = computed(() => (part === 'revisions' ? revisions.value : codes.value));
 const dirty = computed(() => JSON.stringify(draft.value) !== JSON.stringify(saved.value));
@@ -26,14 +27,23 @@ function reset(): void {
   if (part === 'revisions') revisions.value = copyOf(naming.revisions);
   else codes.value = copyOf(naming[part]);
   edition.value = naming.schemesEdition;
+  overtaken.value = false;
+}
+function keepMine(): void {
+  edition.value = naming.schemesEdition;
+  overtaken.value = false;
 }
 watch(() => part, reset, { immediate: true });
 watch(
   () => naming,
-  (_now, before) => {
+  (now, before) => {
     const untouched =
       JSON.stringify(draft.value) === JSON.stringify(part === 'revisions' ? before.revisions : before[part]);
+    const theirs = part === 'revisions' ? now.revisions : now[part];
+    const same = JSON.stringify(theirs) === JSON.stringify(part === 'revisions' ? before.revisions : before[part]);
     if (untouched) reset();
+    else if (same) edition.value = now.schemesEdition;
+    else overtaken.value = true;
   },
 );
 
@@ -172,6 +182,11 @@ const WORDS: Record<Part, string> = {
         ><Plus :size="14" /> Add series</el-button
       >
     </template>
+    <p v-if="overtaken" class="sign caution full" style="margin-top: 12px">
+      Someone else saved these codes meanwhile.
+      <button class="button-link" @click="reset">Take theirs</button>
+      <button class="button-link" @click="keepMine">Keep mine</button>
+    </p>
     <div v-if="dirty && !readonly" class="row" style="margin-top: 14px">
       <el-button @click="reset">Discard</el-button>
       <el-button type="primary" @click="save">Save codes</el-button>

@@ -144,7 +144,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The new edition is not 
     <section v-if="dirty && !problems.length" class="effect" aria-label="Effect on existing names">
       <p v-if="overtaken" class="sign caution full">
         Someone made edition {{ convention.edition }} meanwhile; yours began from {{ from }}.
-        <button class="button-link" @click="reset">Take theirs</button>
+        <button class="button-link after" @click="reset">Take theirs</button>
+        <button class="button-link after" @click="from = convention.edition">Keep mine</button>
       </p>
       <template v-if="effect">
         <p>

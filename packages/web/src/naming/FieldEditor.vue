@@ -3,6 +3,7 @@ import type { Field } from '@kindred/core/naming/convention';
 import { readValues, writeValues } from '@kindred/core/naming/values-file';
 import { Download, Plus, Trash2, Upload } from '@lucide/vue';
 import { computed, ref } from 'vue';
+import { usePeople } from '../people/store.ts';
 import { openText, saveText } from '../platform/files.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 
@@ -10,6 +11,7 @@ const field = defineModel<Field>({ required: true });
 const { separator, readonly } = defineProps<{ separator: string; readonly: boolean }>();
 const emit = defineEmits<{ kind: [Field['kind']] }>();
 const KINDS = { list: 'one of a list', number: 'a number', pattern: 'a pattern' } as const;
+const people = usePeople();
 const left = ref<{ line: number; message: string }[]>([]);
 const values = computed(() => (field.value.kind === 'list' ? field.value.values : []));
 
@@ -31,6 +33,16 @@ function setLength(part: 'length' | 'minLength' | 'maxLength', typed: string): v
   } else if (part !== 'length') delete field.value.length;
 }
 const LENGTHS = { length: 'Fixed length', minLength: 'At least', maxLength: 'At most' } as const;
+/** The codes of the companies that work in the project, as values of an originator. */
+function takeCompanies(): void {
+  if (field.value.kind !== 'list') return;
+  const known = new Set(field.value.values.map(({ code }) => code));
+  const fresh = (people.data?.parties ?? []).filter(({ code }) => !known.has(code));
+  field.value.values = [
+    ...field.value.values.filter(({ code }) => code),
+    ...fresh.map(({ code, name }) => ({ code, meaning: name })),
+  ];
+}
 const exportValues = () => saveText(`${field.value.name}.csv`, writeValues(values.value), 'text/csv');
 /** Values of the file are added; those that are there keep their place and take the meaning of the file. */
 async function importValues(): Promise<void> {
@@ -93,6 +105,9 @@ async function importValues(): Promise<void> {
         >
         <el-button v-if="!readonly" size="small" @click="importValues"
           ><Upload :size="14" class="icon" /> Values from CSV</el-button
+        >
+        <el-button v-if="!readonly && people.data?.parties.length" size="small" @click="takeCompanies"
+          >Codes of the companies</el-button
         >
         <el-button size="small" @click="exportValues"><Download :size="14" class="icon" /> Values as CSV</el-button>
       </div>

@@ -52,7 +52,7 @@ export function useConventionDraft(convention: Ref<Convention>) {
     const { name } = draft.value.fields[i]!;
     draft.value.fields[i] =
       kind === 'list'
-        ? { name, kind, values: [{ code: 'A', meaning: '' }] }
+        ? { name, kind, values: [] }
         : kind === 'number'
           ? { name, kind, length: 4 }
           : { name, kind, pattern: '[A-Z0-9]+', minLength: 2, maxLength: 6 };

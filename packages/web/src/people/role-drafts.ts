@@ -13,6 +13,23 @@ export interface RoleDraft {
   grid: Grid;
 }
 
+/** Drafts on newly saved roles: untouched ones become what was saved, others keep what was written. */
+function rebase(drafts: readonly RoleDraft[], before: readonly Role[], now: readonly Role[]): RoleDraft[] {
+  const [old, fresh] = [before, now].map((roles) => new Map(roles.map((role) => [role.id, role]))) as [
+    Map<string, Role>,
+    Map<string, Role>,
+  ];
+  const kept = drafts.flatMap((draft): RoleDraft[] => {
+    const [was, is] = [old.get(draft.id ?? ''), fresh.get(draft.id ?? '')];
+    const touched = !was || was.name !== draft.name || !sameGrid(was.grid, draft.grid);
+    if (is) return [touched ? { ...draft, edition: is.edition } : draftOf(is)];
+    return touched ? [{ ...draft, id: null, edition: 0 }] : [];
+  });
+  const dropped = new Set(before.filter(({ id }) => !drafts.some((draft) => draft.id === id)).map(({ id }) => id));
+  const added = now.filter(({ id }) => !old.has(id) && !dropped.has(id));
+  return [...kept, ...added.map(draftOf)];
+}
+
 const draftOf = ({ id, edition, name, grid }: Role): RoleDraft => ({ key: id, id, edition, name, grid });
 
 /** Roles under the pen: nothing is saved until the person has seen who is affected. */
@@ -47,8 +64,14 @@ export function useRoleDrafts() {
     drafts.value = saved.value.map(draftOf);
     chosen.value = new Set();
   }
-  // What others save comes in at once, unless it would overwrite what is being written here.
-  watch(saved, () => (!dirty.value || !drafts.value.length ? discard() : undefined), { immediate: true });
+  // What others save comes in at once; what is being written here stays, and shows how it differs from theirs.
+  watch(
+    saved,
+    (now, before) => {
+      drafts.value = rebase(drafts.value, before ?? [], now);
+    },
+    { immediate: true },
+  );
 
   /** Sets a right in one role, or in all chosen ones when that role is among them. */
   function setRight(draft: RoleDraft, kind: Kind, action: Action): void {

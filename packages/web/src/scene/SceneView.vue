@@ -396,7 +396,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           <button class="button-link" @click="cut(null)">Remove</button>
         </div>
       </div>
-      <div class="tool-strip" role="toolbar" aria-label="Tools">
+      <div class="tool-strip" role="toolbar" aria-label="Tools" style="flex-wrap: nowrap">
         <button title="See everything (H)" @click="engine?.home()"><Home :size="16" :stroke-width="1.5" /> Home</button>
         <el-dropdown trigger="click" @command="engine?.lookFrom($event)"
           ><button><Focus :size="16" :stroke-width="1.5" /> Look from</button
