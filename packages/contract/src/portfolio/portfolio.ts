@@ -62,6 +62,8 @@ export const ProjectCard = Type.Composite([
   Project,
   Type.Object({
     people: Type.Integer(),
+    /** Who is in it right now. */
+    present: Type.Array(Type.Pick(Person, ['id', 'name', 'initials', 'colour'])),
     containers: Type.Integer(),
     nextDate: Nullable(Type.Object({ day: Day(), what: Type.String() })),
     waiting: Type.Integer(),

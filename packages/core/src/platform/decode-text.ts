@@ -13,7 +13,8 @@ export function decodeText(bytes: Uint8Array): { text: string; encoding: string 
       ? decoded.replace(/[\u0080-\u009f]/g, (sign) => UPPER[sign.charCodeAt(0) - 0x80]!)
       : decoded;
   // eslint-disable-next-line no-control-regex
-  if (/[\u0000-\u0008\u000e-\u001a]/.test(text)) throw new RangeError('This file is not text. Export it as CSV first.');
+  if (/[\u0000-\u0008\u000e-\u001a]/.test(text))
+    throw new RangeError('This file is not text: it may be a workbook or an archive. Nothing was changed.');
   return { text, encoding };
 }
 

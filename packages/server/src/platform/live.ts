@@ -27,7 +27,11 @@ export interface LiveGate {
   mayEnter(personId: string, projectId: string): Promise<{ teamId: string | null; seesAllTeams: boolean } | undefined>;
 }
 
-const SILENT: Pick<Live, 'announce' | 'close'> = { announce: () => undefined, close: async () => undefined };
+const SILENT: Pick<Live, 'announce' | 'present' | 'close'> = {
+  announce: () => undefined,
+  present: async () => [],
+  close: async () => undefined,
+};
 
 export class Live {
   static silent = SILENT;
@@ -57,6 +61,8 @@ export class Live {
         ? [`team:${teamId}`, `project:${projectId}:all-teams`]
         : [`project:${projectId}`];
     if (rooms.length) this.io.to(rooms).emit('change', { projectId, subjectType, subjectId, verb });
+    // Whose team, rights or membership changed connects anew, and hears from then on what they may hear then.
+    if (subjectType === 'person') this.io.in(`person:${subjectId}`).disconnectSockets();
   }
 
   private greet(socket: Socket, gate: LiveGate): void {
@@ -83,10 +89,15 @@ export class Live {
     if (projectId) await this.tellPresence(projectId);
   }
 
-  private async tellPresence(projectId: string): Promise<void> {
+  /** Who is in a project right now, on whichever node. */
+  async present(projectId: string): Promise<LivePerson[]> {
     const sockets = await this.io.in(`project:${projectId}`).fetchSockets();
     const people = new Map(sockets.map(({ data }) => [(data.person as LivePerson).id, data.person as LivePerson]));
-    this.io.to(`project:${projectId}`).emit('presence', [...people.values()]);
+    return [...people.values()];
+  }
+
+  private async tellPresence(projectId: string): Promise<void> {
+    this.io.to(`project:${projectId}`).emit('presence', await this.present(projectId));
   }
 
   async close(): Promise<void> {

@@ -13,5 +13,5 @@ export interface Platform extends DatabaseHandle {
   store: BlobStore;
   jobs: Jobs;
   outbox: Outbox;
-  live: Pick<Live, 'announce' | 'close'>;
+  live: Pick<Live, 'announce' | 'present' | 'close'>;
 }

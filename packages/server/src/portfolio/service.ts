@@ -118,6 +118,9 @@ export async function listProjects(platform: Platform, actor: Actor) {
     await waitingReviews(db, actor.id, ids),
     await unopenedTransmittals(db, actor.id, ids),
   ];
+  const present = new Map(
+    await Promise.all(ids.map(async (id) => [id, await platform.live.present(id).catch(() => [])] as const)),
+  );
   const today = now().toISOString().slice(0, 10);
   return rows.map((row) => {
     const dates = [
@@ -128,6 +131,7 @@ export async function listProjects(platform: Platform, actor: Actor) {
     return {
       ...view(row),
       people: people.get(row.id) ?? 0,
+      present: present.get(row.id) ?? [],
       containers: containers.get(row.id)?.containers ?? 0,
       nextDate: dates[0] ?? null,
       waiting: (issues.get(row.id)?.count ?? 0) + (reviews.get(row.id)?.count ?? 0) + (transmittals.get(row.id) ?? 0),

@@ -62,7 +62,7 @@ async function importCodes(): Promise<void> {
     const { values, problems } = readValues(file.text, '');
     const known = new Set(codes.value.map(({ code }) => code));
     codes.value.push(...values.filter(({ code }) => !known.has(code)));
-    sayDone(`${values.length} codes were read, ${problems.length} lines left out. Nothing is saved yet.`);
+    sayDone(`Codes read: ${values.length}, lines left out: ${problems.length}. Nothing is saved yet.`);
   });
 }
 const run = computed(() => {

@@ -57,7 +57,7 @@ async function importValues(): Promise<void> {
     for (const { code, meaning } of read.values) if (meaning && known.has(code)) known.get(code)!.meaning = meaning;
     field.value.values.push(...fresh);
     left.value = read.problems;
-    sayDone(`${fresh.length} values are new, ${read.values.length - fresh.length} were there. Nothing is saved yet.`);
+    sayDone(`New: ${fresh.length}, known: ${read.values.length - fresh.length}. Nothing is saved yet.`);
   });
 }
 </script>

@@ -60,7 +60,11 @@ export const useLive = defineStore('live', () => {
       connected.value = true;
       if (entered) socket!.emit('enter', entered);
     });
-    socket.on('disconnect', () => void (connected.value = false));
+    socket.on('disconnect', (reason) => {
+      connected.value = false;
+      // The server hangs up when our rights have changed: with the next connection the new ones hold.
+      if (reason === 'io server disconnect') socket!.connect();
+    });
     socket.on('change', onChange);
     socket.on('presence', (people: PresentPerson[]) => void (present.value = people));
     return socket;

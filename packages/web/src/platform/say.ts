@@ -6,7 +6,7 @@ export function sayProblem(error: unknown): void {
   const [title, message] =
     error instanceof ApiProblem
       ? [error.problem.title, error.problem.detail]
-      : ['Something went wrong', (error as Error).message];
+      : [error instanceof RangeError ? 'Not possible like this' : 'Something went wrong', (error as Error).message];
   ElNotification({ title, message, type: 'warning', duration: 9000, position: 'bottom-right' });
 }
 

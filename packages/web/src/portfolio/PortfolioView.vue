@@ -6,6 +6,7 @@ import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
+import PersonBadge from '../platform/PersonBadge.vue';
 import { day, isOverdue } from '../platform/time.ts';
 import NewProject from './NewProject.vue';
 
@@ -36,6 +37,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
           <th>Project</th>
           <th>Kind</th>
           <th>Next date</th>
+          <th>Here now</th>
           <th class="right">People</th>
           <th class="right">Containers</th>
           <th>Waiting for you</th>
@@ -63,6 +65,12 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
               ><br /><span class="quiet"
                 >{{ project.nextDate.what }}{{ isOverdue(project.nextDate.day) ? ', overdue' : '' }}</span
               ></template
+            >
+          </td>
+          <td>
+            <span class="row" style="gap: 3px"
+              ><PersonBadge v-for="person in project.present.slice(0, 6)" :key="person.id" :person="person" />
+              <small v-if="project.present.length > 6" class="quiet">+{{ project.present.length - 6 }}</small></span
             >
           </td>
           <td class="right mono">{{ project.people }}</td>
