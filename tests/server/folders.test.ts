@@ -256,6 +256,20 @@ describe('conventions', () => {
     await remove(conventions[1]!.id);
   });
 
+  it('let a file at the intake go as it is once they allow its value', async () => {
+    const code = 'ORP-TVA-ZZ-00-D-X-0500';
+    const { containerId } = await deliverFile(project, project.founder, 'Project documents', `${code}.pdf`, pdf);
+    const repair = () =>
+      project.founder.call(repairName, { params: { ...project.params, containerId }, body: { code } });
+    expect(await refusal(repair())).toMatchObject({ code: 'name-does-not-conform' });
+    const own = (await naming()).conventions.find(({ isDefault }) => isDefault)!;
+    await project.founder.call(addNamingValue, {
+      params: { ...project.params, conventionId: own.id },
+      body: { field: 'Discipline', code: 'X', meaning: 'Acoustics' },
+    });
+    expect(await repair()).toMatchObject({ code, atIntake: false });
+  });
+
   it('judge the repair of a name by the folder where the file lies', async () => {
     const { items } = await project.founder.call(listContainers, { params: project.params, query: { intake: true } });
     const lost = items.find(({ code }) => code === 'PHO_02')!;

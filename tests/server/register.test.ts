@@ -1,6 +1,13 @@
 import { listFolders } from '@kindred/contract/register/folders';
 import { kin, jump, listHistory, showProject } from '@kindred/contract/portfolio/portfolio';
-import { deliver, listContainers, moveState, repairName, showContainer } from '@kindred/contract/register/register';
+import {
+  deliver,
+  listContainers,
+  lookUpCodes,
+  moveState,
+  repairName,
+  showContainer,
+} from '@kindred/contract/register/register';
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
@@ -59,6 +66,16 @@ describe('deliveries', () => {
     );
     expect(await response.text()).toBe('%PDF P01');
     expect(response.headers.get('content-disposition')).toContain(`${code}.pdf`);
+  });
+
+  it('of a known code are proposed with what the register knows, to those who may see it', async () => {
+    const codes = ['ORP-TVA-ZZ-00-D-A-0001', 'ORP-TVA-ZZ-00-D-A-7777'];
+    const look = (api: ApiPerson) => api.call(lookUpCodes, { params: project.params, body: { codes } });
+    expect(await look(architect)).toMatchObject([
+      { code: codes[0], title: 'Second', revision: 'P02', versionNumber: 2 },
+    ]);
+    // It is work in progress of another team.
+    expect(await look(engineer)).toEqual([]);
   });
 
   it('at the same moment all arrive, each with a number of its own', async () => {

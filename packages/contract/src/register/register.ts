@@ -137,6 +137,17 @@ export const deliver = operation('deliver', {
   }),
 });
 
+export const lookUpCodes = operation('lookUpCodes', {
+  method: 'post',
+  path: '/projects/:projectId/codes',
+  summary: 'What the register knows of these codes: the metadata that a next version is proposed with',
+  access: { kind: 'register', action: 'add' },
+  body: Type.Object({ codes: Type.Array(Line(200), { maxItems: 1000 }) }, { additionalProperties: false }),
+  response: Type.Array(
+    Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber']),
+  ),
+});
+
 export const repairName = operation('repairName', {
   method: 'post',
   path: '/projects/:projectId/containers/:containerId/name',

@@ -47,6 +47,7 @@ export function registerRoutes(platform: Platform): Route[] {
     route(contract.listContainers, ({ actor, query }) => register.listContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => register.showContainer(platform, actor, params.containerId!)),
     route(contract.deliver, ({ actor, body }) => register.deliver(platform, actor, body)),
+    route(contract.lookUpCodes, ({ actor, body }) => register.lookUpCodes(platform, actor, body.codes)),
     route(contract.repairName, ({ actor, params, body }) =>
       register.repairName(platform, actor, params.containerId!, body.code),
     ),

@@ -4,7 +4,7 @@ import { actionsIn, next } from '@kindred/core/platform/machine';
 import { claimedKind, sniffFile } from '@kindred/core/register/file-kind';
 import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
 import type { Container, ContainerView, Version } from '@kindred/contract/register/register';
-import { and, desc, eq, getTableColumns, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, inArray, ne, sql, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { users } from '../identity/schema.ts';
 import { atLeast, type Level } from '@kindred/core/register/folder-rights';
@@ -373,7 +373,7 @@ export async function repairName(
     const [taken] = await db
       .select({ id: containers.id })
       .from(containers)
-      .where(and(eq(containers.projectId, projectId), eq(containers.code, code)));
+      .where(and(eq(containers.projectId, projectId), eq(containers.code, code), ne(containers.id, containerId)));
     if (taken) throw refused('code-taken', `“${code}” is already in the register. Choose the next free number.`);
     await db.update(containers).set({ code, atIntake: false }).where(eq(containers.id, containerId));
     await record({
@@ -450,6 +450,24 @@ export async function describeContainer(
     });
     return viewOf(db, actor, containerId);
   });
+}
+
+/** Those of the codes that the register holds and the actor may see. */
+export async function lookUpCodes({ db }: Platform, actor: Member, codes: readonly string[]) {
+  if (!codes.length) return [];
+  const { code, title, status, revision, classification, versionNumber } = columns;
+  return db
+    .select({ code, title, status, revision, classification, versionNumber })
+    .from(containers)
+    .where(
+      and(
+        visibleTo(actor),
+        inArray(
+          containers.code,
+          codes.map((one) => one.normalize('NFC')),
+        ),
+      ),
+    );
 }
 
 /** A version that the actor may see, with its container: what every other capability asks for first. */

@@ -1,4 +1,4 @@
-import { showNaming } from '@kindred/contract/naming/naming';
+import { showNaming, type Convention as ConventionRow } from '@kindred/contract/naming/naming';
 import type { Convention } from '@kindred/core/naming/convention';
 import { useQuery } from '@pinia/colada';
 import { defineStore } from 'pinia';
@@ -27,15 +27,17 @@ export const useNaming = defineStore('naming', () => {
   );
   const byId = computed(() => new Map(data.value?.conventions.map((convention) => [convention.id, convention])));
   /** The convention that names in a folder follow. */
-  function conventionIn(folderId: string | null): Convention | undefined {
+  function conventionHolding(folderId: string | null): ConventionRow | undefined {
     const named = folders.conventionSource(folderId)?.conventionId;
-    return (byId.value.get(named ?? '') ?? data.value?.conventions[0])?.definition;
+    return byId.value.get(named ?? '') ?? data.value?.conventions[0];
   }
+  const conventionIn = (folderId: string | null): Convention | undefined => conventionHolding(folderId)?.definition;
   return {
     naming: data,
     byId,
     refetch,
     conventionIn,
+    conventionHolding,
     meaning: (code: string): string => meanings.value.get(code) ?? '',
   };
 });

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { changeRoles } from '@kindred/contract/people/people';
 import { ACTIONS, KINDS, type Action, type Grid, type Kind } from '@kindred/core/people/rights';
+import type { RoleDraft } from '@kindred/core/people/role-drafts';
 import { readRoles, writeRoles } from '@kindred/core/people/roles';
 import { Copy, Download, Plus, Trash2, Upload } from '@lucide/vue';
 import { computed, ref } from 'vue';
@@ -10,7 +11,7 @@ import { openText, saveText } from '../platform/files.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import RightCells from './RightCells.vue';
-import { useRoleDrafts, type RoleDraft } from './role-drafts.ts';
+import { useRoleDrafts } from './role-drafts.ts';
 import { usePeople } from './store.ts';
 import WhyDialog from './WhyDialog.vue';
 

@@ -1,36 +1,9 @@
 import type { Role } from '@kindred/contract/people/people';
 import type { Action, Grid, Kind } from '@kindred/core/people/rights';
+import { draftOfRole, rebaseRoles, type RoleDraft } from '@kindred/core/people/role-drafts';
 import { affectedBy, sameGrid, withRight } from '@kindred/core/people/roles';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { usePeople } from './store.ts';
-
-/** A role as it will be; what is not saved yet has a key of its own instead of an id. */
-export interface RoleDraft {
-  key: string;
-  id: string | null;
-  edition: number;
-  name: string;
-  grid: Grid;
-}
-
-/** Drafts on newly saved roles: untouched ones become what was saved, others keep what was written. */
-function rebase(drafts: readonly RoleDraft[], before: readonly Role[], now: readonly Role[]): RoleDraft[] {
-  const [old, fresh] = [before, now].map((roles) => new Map(roles.map((role) => [role.id, role]))) as [
-    Map<string, Role>,
-    Map<string, Role>,
-  ];
-  const kept = drafts.flatMap((draft): RoleDraft[] => {
-    const [was, is] = [old.get(draft.id ?? ''), fresh.get(draft.id ?? '')];
-    const touched = !was || was.name !== draft.name || !sameGrid(was.grid, draft.grid);
-    if (is) return [touched ? { ...draft, edition: is.edition } : draftOf(is)];
-    return touched ? [{ ...draft, id: null, edition: 0 }] : [];
-  });
-  const dropped = new Set(before.filter(({ id }) => !drafts.some((draft) => draft.id === id)).map(({ id }) => id));
-  const added = now.filter(({ id }) => !old.has(id) && !dropped.has(id));
-  return [...kept, ...added.map(draftOf)];
-}
-
-const draftOf = ({ id, edition, name, grid }: Role): RoleDraft => ({ key: id, id, edition, name, grid });
 
 /** Roles under the pen: nothing is saved until the person has seen who is affected. */
 export function useRoleDrafts() {
@@ -61,14 +34,14 @@ export function useRoleDrafts() {
   );
 
   function discard(): void {
-    drafts.value = saved.value.map(draftOf);
+    drafts.value = saved.value.map(draftOfRole);
     chosen.value = new Set();
   }
   // What others save comes in at once; what is being written here stays, and shows how it differs from theirs.
   watch(
     saved,
     (now, before) => {
-      drafts.value = rebase(drafts.value, before ?? [], now);
+      drafts.value = rebaseRoles(drafts.value, before ?? [], now);
     },
     { immediate: true },
   );

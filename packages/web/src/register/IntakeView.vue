@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { checkName } from '@kindred/core/naming/convention';
+import { addNamingValue } from '@kindred/contract/naming/naming';
 import { listContainers, repairName, type Container } from '@kindred/contract/register/register';
 import { useQuery } from '@pinia/colada';
+import { ElMessageBox } from 'element-plus';
 import { computed, reactive } from 'vue';
 import { useFirstAsKin, useKin } from '../frame/kin.ts';
 import NameVerdict from '../naming/NameVerdict.vue';
@@ -25,18 +27,42 @@ const waiting = computed(() => data.value?.items);
 useFirstAsKin('container', waiting);
 function verdict(container: Container) {
   const convention = naming.conventionIn(container.folderId);
-  return convention ? checkName(convention, codes[container.id] ?? container.code) : null;
+  return convention ? checkName(convention, codeOf(container)) : null;
+}
+
+const codeOf = (container: Container): string => codes[container.id] ?? container.code;
+/** Values that the convention would have to take so that the name conforms, where all else is right. */
+function missingValues(container: Container): { field: string; code: string }[] {
+  const judged = verdict(container);
+  const fields = naming.conventionIn(container.folderId)?.fields ?? [];
+  const isList = (name: string): boolean => fields.some((field) => field.name === name && field.kind === 'list');
+  if (!judged || judged.problem) return [];
+  return judged.fields
+    .filter(({ ok, value, field }) => !ok && value && isList(field))
+    .map(({ field, value }) => ({ field, code: value }));
+}
+async function allow(container: Container, { field, code }: { field: string; code: string }): Promise<void> {
+  const answer = await ElMessageBox.prompt(`What does “${code}” mean in ${field}?`, 'Allow a new value', {
+    confirmButtonText: `Allow ${code}`,
+    cancelButtonText: 'Leave it',
+  }).catch(() => null);
+  if (!answer) return;
+  const params = { ...project.params, conventionId: naming.conventionHolding(container.folderId)!.id };
+  const done = await attempt(() =>
+    call(addNamingValue, { params, body: { field, code, meaning: (answer.value ?? '').trim() } }),
+  );
+  if (done) await naming.refetch();
 }
 
 async function repair(container: Container): Promise<void> {
   const done = await attempt(() =>
     call(repairName, {
       params: { ...project.params, containerId: container.id },
-      body: { code: codes[container.id]! },
+      body: { code: codeOf(container) },
     }),
   );
   if (!done) return;
-  sayDone(`${codes[container.id]} is in the register.`);
+  sayDone(`${codeOf(container)} is in the register.`);
   await refetch();
 }
 </script>
@@ -76,20 +102,31 @@ async function repair(container: Container): Promise<void> {
           </td>
           <td>
             <el-input
-              :model-value="codes[container.id] ?? container.code"
+              :model-value="codeOf(container)"
               class="mono"
               size="small"
               :aria-label="`New code for ${container.code}`"
               @update:model-value="codes[container.id] = $event"
             />
             <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
+            <template v-if="project.may('naming', 'change')">
+              <button
+                v-for="value in missingValues(container)"
+                :key="value.field"
+                class="button-link"
+                style="margin-right: 14px"
+                @click.stop="allow(container, value)"
+              >
+                Allow “{{ value.code }}” in {{ value.field }}
+              </button>
+            </template>
           </td>
           <td class="right">
             <el-button
               v-if="project.may('register', 'manage')"
               type="primary"
               size="small"
-              :disabled="!codes[container.id] || !verdict(container)?.ok"
+              :disabled="!verdict(container)?.ok"
               @click="repair(container)"
               >To the register</el-button
             >

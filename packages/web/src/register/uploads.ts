@@ -1,7 +1,7 @@
 import { checkName } from '@kindred/core/naming/convention';
 import { cleanFileName, splitFileName } from '@kindred/core/naming/file-name';
 import { nextRevision, STARTER_REVISIONS } from '@kindred/core/register/revision';
-import { deliver, listContainers } from '@kindred/contract/register/register';
+import { deliver, lookUpCodes } from '@kindred/contract/register/register';
 import { defineStore } from 'pinia';
 import { Upload } from 'tus-js-client';
 import { computed, reactive, ref } from 'vue';
@@ -30,6 +30,7 @@ export interface Arrival {
 const PARALLEL = 3;
 const CHUNK = 8 * 2 ** 20;
 const PER_DELIVERY = 500;
+const PER_LOOK = 1000;
 
 /** Files on their way in. The queue goes on while one works elsewhere in the application. */
 export const useUploads = defineStore('uploads', () => {
@@ -96,27 +97,32 @@ export const useUploads = defineStore('uploads', () => {
     }
     // The queue is taken from its end.
     queue.unshift(...fresh.reverse());
-    void propose(added.map(({ key }) => key));
+    void propose(arrivals.value.slice(-added.length));
     pump();
   }
 
-  /** What the register knows of a code becomes the proposal for its next version. */
-  async function propose(keys: number[]): Promise<void> {
-    if (keys.length > 60) return;
-    for (const arrival of arrivals.value.filter(({ key }) => keys.includes(key))) {
-      const { items } = await call(listContainers, {
-        params: { projectId: projectId.value },
-        query: { q: arrival.code, limit: 5 },
-      }).catch(() => ({ items: [] }));
-      const known = items.find(({ code }) => code === arrival.code);
-      if (known)
+  /** What the register knows of a code becomes the proposal for its next version, unless the person wrote something already. */
+  async function propose(added: readonly Arrival[]): Promise<void> {
+    const params = { projectId: projectId.value };
+    for (let i = 0; i < added.length; i += PER_LOOK) {
+      const part = added.slice(i, i + PER_LOOK);
+      const codes = part.map(({ code }) => code).filter(Boolean);
+      const known = new Map(
+        (await call(lookUpCodes, { params, body: { codes } }).catch(() => [])).map((one) => [one.code, one]),
+      );
+      for (const arrival of part) {
+        const one = known.get(arrival.code);
+        if (!one) continue;
+        const { title, status, classification, versionNumber } = one;
+        const revision = nextRevision(revisions.value, one.revision);
         Object.assign(arrival, {
-          title: known.title,
-          status: known.status,
-          revision: nextRevision(revisions.value, known.revision),
-          classification: known.classification,
-          version: known.versionNumber + 1,
+          title: arrival.title || title,
+          status,
+          classification,
+          revision,
+          version: versionNumber + 1,
         });
+      }
     }
   }
 
