@@ -396,7 +396,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           <button class="button-link" @click="cut(null)">Remove</button>
         </div>
       </div>
-      <div class="tool-strip" role="toolbar" aria-label="Tools" style="flex-wrap: nowrap">
+      <div class="tool-strip" role="toolbar" aria-label="Tools">
         <button title="See everything (H)" @click="engine?.home()"><Home :size="16" :stroke-width="1.5" /> Home</button>
         <el-dropdown trigger="click" @command="engine?.lookFrom($event)"
           ><button><Focus :size="16" :stroke-width="1.5" /> Look from</button
@@ -442,7 +442,6 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <button v-if="project.may('issues', 'add')" :disabled="!models.length" @click="raise">
           <Flag :size="16" :stroke-width="1.5" /> Raise issue
         </button>
-        <span class="spread" />
         <span class="mono quiet stats" data-test="scene-stats"
           >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws</span
         >
@@ -564,6 +563,9 @@ canvas {
   padding: 2px 14px;
 }
 .stats {
+  flex: 1 1 0;
+  min-width: 0;
+  text-align: right;
   font-size: 10.5px;
   white-space: nowrap;
   overflow: hidden;
