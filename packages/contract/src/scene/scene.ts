@@ -91,4 +91,3 @@ export const showElementProperties = operation('showElementProperties', {
     }),
   ),
 });
-export type ElementProperties = Static<typeof showElementProperties.response>;

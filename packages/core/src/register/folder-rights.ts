@@ -33,12 +33,6 @@ export function decidingRule(rules: readonly FolderRule[], first: number): Folde
   return best;
 }
 
-/** What remains of `ceiling`, the level that the roles give, in the folder with number `first`. */
-export function levelAt(rules: readonly FolderRule[], first: number, ceiling: Level): Level {
-  const rule = decidingRule(rules, first);
-  return rule ? lower(rule.level, ceiling) : ceiling;
-}
-
 export interface Interval {
   from: number;
   /** Inclusive. */
@@ -74,7 +68,7 @@ export function decidedIntervals(rules: readonly FolderRule[]): Interval[] {
   return intervals;
 }
 
-/** The level at `first` from decided intervals: O(log n), for pages of rows. */
+/** What remains at `first` of `ceiling`, the level that the roles give: O(log n), for pages of rows. */
 export function levelIn(intervals: readonly Interval[], first: number, ceiling: Level): Level {
   let [low, high] = [0, intervals.length - 1];
   while (low <= high) {

@@ -4,10 +4,10 @@ import {
   decidedIntervals,
   decidingRule,
   LEVELS,
-  levelAt,
   levelIn,
   SUBJECTS,
   type FolderRule,
+  type Level,
 } from './folder-rights.ts';
 import { numberTree, type TreeFolder } from './folder-tree.ts';
 
@@ -54,6 +54,12 @@ describe('the folder tree', () => {
     expect(numberTree(names).map(({ path }) => path)).toEqual(['attic', 'Level 2', 'Level 10']);
   });
 });
+
+/** The rule as it is told: the deciding permission, never above what the roles give. */
+function levelAt(rules: readonly FolderRule[], first: number, ceiling: Level): Level {
+  const level = decidingRule(rules, first)?.level ?? ceiling;
+  return LEVELS[Math.min(LEVELS.indexOf(level), LEVELS.indexOf(ceiling))]!;
+}
 
 const rulesOf = (folders: TreeFolder[]): fc.Arbitrary<FolderRule[]> => {
   const numbered = numberTree(folders);

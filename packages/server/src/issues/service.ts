@@ -354,7 +354,7 @@ export async function passOnIssues(
 ): Promise<number> {
   const rows = await db
     .update(issues)
-    .set({ assigneeId: toId, updatedAt: now() })
+    .set({ assigneeId: toId, updatedAt: now(), edition: sql`${issues.edition} + 1` })
     .where(
       and(
         eq(issues.projectId, projectId),

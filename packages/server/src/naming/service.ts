@@ -1,4 +1,4 @@
-import { checkName, type Convention, type NameVerdict } from '@kindred/core/naming/convention';
+import type { Convention } from '@kindred/core/naming/convention';
 import { conventionProblems } from '@kindred/core/naming/convention-problems';
 import type { Code, Convention as ConventionView, Naming } from '@kindred/contract/naming/naming';
 import type { TemplateContent } from '@kindred/contract/portfolio/templates';
@@ -99,15 +99,6 @@ export async function conventionOf(db: Db, projectId: string, conventionId: stri
       .where(and(eq(conventions.projectId, projectId), which)),
     'naming convention',
   );
-}
-
-export async function judgeName(
-  db: Db,
-  projectId: string,
-  conventionId: string | null,
-  name: string,
-): Promise<NameVerdict> {
-  return checkName((await conventionOf(db, projectId, conventionId)).definition, name);
 }
 
 export function requireSound(definition: Convention): void {
