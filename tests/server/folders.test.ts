@@ -20,7 +20,7 @@ import {
   removeFolder,
   type FolderPermission,
 } from '@kindred/contract/register/folders';
-import { listContainers, repairName, showContainer } from '@kindred/contract/register/register';
+import { listContainers, repairNames, showContainer } from '@kindred/contract/register/register';
 import type { Convention } from '@kindred/core/naming/convention';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
@@ -260,23 +260,26 @@ describe('conventions', () => {
     const code = 'ORP-TVA-ZZ-00-D-X-0500';
     const { containerId } = await deliverFile(project, project.founder, 'Project documents', `${code}.pdf`, pdf);
     const repair = () =>
-      project.founder.call(repairName, { params: { ...project.params, containerId }, body: { code } });
-    expect(await refusal(repair())).toMatchObject({ code: 'name-does-not-conform' });
+      project.founder.call(repairNames, { params: project.params, body: { repairs: [{ containerId, code }] } });
+    expect((await repair())[0]!.problem).toContain('does not conform');
     const own = (await naming()).conventions.find(({ isDefault }) => isDefault)!;
     await project.founder.call(addNamingValue, {
       params: { ...project.params, conventionId: own.id },
       body: { field: 'Discipline', code: 'X', meaning: 'Acoustics' },
     });
-    expect(await repair()).toMatchObject({ code, atIntake: false });
+    expect((await repair())[0]).toMatchObject({ code, problem: null });
   });
 
   it('judge the repair of a name by the folder where the file lies', async () => {
     const { items } = await project.founder.call(listContainers, { params: project.params, query: { intake: true } });
     const lost = items.find(({ code }) => code === 'PHO_02')!;
     const repair = (code: string) =>
-      project.founder.call(repairName, { params: { ...project.params, containerId: lost.id }, body: { code } });
-    expect(await refusal(repair('PHO_03'))).toMatchObject({ code: 'name-does-not-conform' });
-    expect(await repair('ORP-TVA-ZZ-00-I-A-0001')).toMatchObject({ atIntake: false });
+      project.founder.call(repairNames, {
+        params: project.params,
+        body: { repairs: [{ containerId: lost.id, code }] },
+      });
+    expect((await repair('PHO_03'))[0]!.problem).toContain('does not conform');
+    expect((await repair('ORP-TVA-ZZ-00-I-A-0001'))[0]!.problem).toBeNull();
   });
 });
 

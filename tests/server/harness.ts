@@ -2,7 +2,7 @@ import { createFirstPerson, acceptInvitation, listOutbox } from '@kindred/contra
 import { addPerson, listPeople } from '@kindred/contract/people/people';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
 import { listFolders } from '@kindred/contract/register/folders';
-import { deliver, moveState, showContainer } from '@kindred/contract/register/register';
+import { deliver, moveStates, showContainer } from '@kindred/contract/register/register';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -137,7 +137,7 @@ export async function deliverFile(
 }
 
 export async function share(project: TestProject, api: ApiPerson, containerId: string): Promise<void> {
-  await api.call(moveState, { params: { ...project.params, containerId }, body: { action: 'share' } });
+  await api.call(moveStates, { params: project.params, body: { containerIds: [containerId], action: 'share' } });
 }
 
 /** Waits until the current version of a container is prepared or has failed. */

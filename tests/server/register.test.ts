@@ -4,8 +4,8 @@ import {
   deliver,
   listContainers,
   lookUpCodes,
-  moveState,
-  repairName,
+  moveStates,
+  repairNames,
   showContainer,
 } from '@kindred/contract/register/register';
 import { createHash } from 'node:crypto';
@@ -105,19 +105,20 @@ describe('deliveries', () => {
       [],
     );
     expect((await project.founder.call(showProject, { params: project.params })).waiting.intake).toBe(1);
-    const params = { ...project.params, containerId: delivered.containerId };
-    expect(
-      await refusal(architect.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } })),
-    ).toMatchObject({ status: 403 });
-    expect(
-      await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-3' } })),
-    ).toMatchObject({ code: 'name-does-not-conform' });
-    expect(
-      await refusal(project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0001' } })),
-    ).toMatchObject({ code: 'code-taken' });
-    expect(await project.founder.call(repairName, { params, body: { code: 'ORP-TVA-ZZ-00-D-A-0003' } })).toMatchObject({
-      atIntake: false,
+    const { containerId } = delivered;
+    const repair = async (person: ApiPerson, code: string) =>
+      (await person.call(repairNames, { params: project.params, body: { repairs: [{ containerId, code }] } }))[0]!;
+    expect(await refusal(repair(architect, 'ORP-TVA-ZZ-00-D-A-0003'))).toMatchObject({ status: 403 });
+    expect((await repair(project.founder, 'ORP-TVA-ZZ-00-D-A-3')).problem).toContain('does not conform');
+    expect((await repair(project.founder, 'ORP-TVA-ZZ-00-D-A-0001')).problem).toContain('in the register already');
+    expect(await repair(project.founder, 'ORP-TVA-ZZ-00-D-A-0003')).toEqual({
+      containerId,
+      code: 'ORP-TVA-ZZ-00-D-A-0003',
+      problem: null,
+      versionOf: null,
     });
+    const { container } = await project.founder.call(showContainer, { params: { ...project.params, containerId } });
+    expect(container).toMatchObject({ atIntake: false, code: 'ORP-TVA-ZZ-00-D-A-0003' });
   });
 
   it('that are strict are refused with the verdict, and nothing is delivered', async () => {
@@ -203,11 +204,11 @@ describe('work in progress', () => {
   it('moves only along its table, and withdrawing needs a reason', async () => {
     const { containerId } = await deliverFile(project, architect, DRAWINGS, 'ORP-TVA-ZZ-01-D-A-0101.pdf', pdf);
     const move = (body: { action: 'share' | 'publish' | 'archive' | 'withdraw'; reason?: string }) =>
-      architect.call(moveState, { params: { ...project.params, containerId }, body });
-    expect(await refusal(move({ action: 'publish' }))).toMatchObject({ code: 'no-such-step' });
-    expect(await move({ action: 'share' })).toMatchObject({ state: 'shared' });
+      architect.call(moveStates, { params: project.params, body: { containerIds: [containerId], ...body } });
+    expect(await refusal(move({ action: 'publish' }))).toMatchObject({ code: 'gate-closed' });
+    expect(await move({ action: 'share' })).toMatchObject([{ state: 'shared' }]);
     expect(await refusal(move({ action: 'withdraw' }))).toMatchObject({ code: 'reason-needed' });
-    expect(await move({ action: 'withdraw', reason: 'Wrong grid' })).toMatchObject({ state: 'work in progress' });
+    expect(await move({ action: 'withdraw', reason: 'Wrong grid' })).toMatchObject([{ state: 'work in progress' }]);
   });
 });
 

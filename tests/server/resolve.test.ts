@@ -248,6 +248,11 @@ describe('transmittals', () => {
     );
 
     expect((await reviewer.api.call(listTransmittals, { params: project.params }))[0]!.receipts).toHaveLength(1);
+    // Not before it is shared: a newer version that is work in progress is nobody else's business.
+    expect((await reviewer.api.call(listTransmittals, { params: project.params }))[0]!.files[0]!.superseded).toBe(
+      false,
+    );
+    await share(project, author.api, sent.files[0]!.containerId);
     const opened = await reviewer.api.call(showTransmittal, { params });
     expect(opened.files[0]).toMatchObject({ versionNumber: 1, superseded: true });
     const response = await fetch(`${server.address}/api/projects/${project.projectId}/transmittals/${sent.id}/zip`, {

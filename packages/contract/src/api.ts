@@ -9,7 +9,11 @@ import * as people from './people/people.ts';
 import * as platform from './platform/health.ts';
 import * as portfolio from './portfolio/portfolio.ts';
 import * as folders from './register/folders.ts';
+import * as exchange from './register/exchange.ts';
 import * as register from './register/register.ts';
+import * as shareSets from './register/share-sets.ts';
+import * as registerViews from './register/views.ts';
+import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
 import * as scene from './scene/scene.ts';
@@ -21,13 +25,14 @@ const capabilities = {
   portfolio: { ...portfolio, ...templates },
   people,
   naming,
-  register: { ...register, ...folders },
+  register: { ...register, ...folders, ...registerViews, ...shareSets, ...exchange },
   drawing,
   markup,
   scene,
   issues,
   review,
   transmittal,
+  insight,
 };
 
 const isOperation = (value: unknown): value is AnyOperation =>

@@ -9,6 +9,7 @@ import pino from 'pino';
 import { openApiDocument } from '@kindred/contract/openapi';
 import { drawingRoutes } from './drawing/routes.ts';
 import { identityRoutes } from './identity/routes.ts';
+import { insightRoutes } from './insight/routes.ts';
 import { issueRoutes } from './issues/routes.ts';
 import { markupRoutes } from './markup/routes.ts';
 import { namingRoutes } from './naming/routes.ts';
@@ -24,12 +25,13 @@ import { Jobs } from './platform/jobs.ts';
 import { Live } from './platform/live.ts';
 import { Outbox } from './platform/mail.ts';
 import type { Platform } from './platform/services.ts';
+import { startUpkeep } from './platform/upkeep.ts';
 import { FolderStore } from './platform/storage.ts';
 import { VERSION } from './platform/version.ts';
 import { portfolioRoutes } from './portfolio/routes.ts';
 import { startPreparation } from './preparation/jobs.ts';
 import { PDFJS } from './preparation/pdfjs.ts';
-import { PREPARE } from './preparation/queue.ts';
+import { CLEAN_UP, DAILY_MAIL, PREPARE, SHARE_COPY } from './preparation/queue.ts';
 import { registerRoutes } from './register/routes.ts';
 import { uploadHandler } from './register/uploads.ts';
 import { reviewRoutes } from './review/routes.ts';
@@ -56,6 +58,7 @@ export function routesOf(platform: Platform): Route[] {
     issueRoutes,
     reviewRoutes,
     transmittalRoutes,
+    insightRoutes,
   ].flatMap((routes) => routes(platform));
 }
 
@@ -136,7 +139,7 @@ export async function startServer(config: Config): Promise<RunningServer> {
   const handle = openDatabase(config.databaseUrl);
   await migrateDatabase(handle);
   const jobs = new Jobs(config.databaseUrl, (error) => log.warn({ err: error }, 'jobs'));
-  await jobs.start([PREPARE]);
+  await jobs.start([PREPARE, SHARE_COPY, DAILY_MAIL, CLEAN_UP]);
   const platform: Platform = {
     ...handle,
     config,
@@ -162,6 +165,7 @@ export async function startServer(config: Config): Promise<RunningServer> {
   await handle.pool.query(
     'create table if not exists socket_io_attachments (id bigserial unique, created_at timestamptz default now(), payload bytea)',
   );
+  if (config.role !== 'web') await startUpkeep(platform);
   const stopPreparation = config.role === 'web' ? () => undefined : await startPreparation(platform);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(config.port, config.host, resolve));
   return {

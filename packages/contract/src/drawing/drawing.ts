@@ -1,11 +1,24 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, operation } from '../platform/operation.ts';
+import { Id, operation, OptionalLine } from '../platform/operation.ts';
+
+/** What a title block says of its sheet. */
+const TitleBlock = {
+  number: OptionalLine(80),
+  title: OptionalLine(200),
+  revision: OptionalLine(20),
+  status: OptionalLine(20),
+  scale: OptionalLine(40),
+  date: OptionalLine(40),
+};
 
 /** Width and height in points, as displayed. */
 export const Sheet = Type.Object({
   id: Id(),
   page: Type.Integer(),
   label: Type.String(),
+  ...TitleBlock,
+  /** Somebody looked at what was read from the title block, or it says the same as before. */
+  confirmed: Type.Boolean(),
   width: Type.Number(),
   height: Type.Number(),
 });
@@ -17,4 +30,44 @@ export const listSheets = operation('listSheets', {
   summary: 'The sheets of a version of a drawing',
   access: { kind: 'register', action: 'see' },
   response: Type.Array(Sheet),
+});
+
+export const confirmSheets = operation('confirmSheets', {
+  method: 'put',
+  path: '/projects/:projectId/versions/:versionId/sheets',
+  summary: 'Correct what was read from the title blocks, and let it count',
+  access: { kind: 'register', action: 'change' },
+  body: Type.Object(
+    {
+      sheets: Type.Array(
+        Type.Object({ page: Type.Integer({ minimum: 1 }), ...TitleBlock }, { additionalProperties: false }),
+        { minItems: 1, maxItems: 2000 },
+      ),
+    },
+    { additionalProperties: false },
+  ),
+  response: Type.Array(Sheet),
+});
+
+/** A sheet of the newest version of a drawing. */
+export const RegisteredSheet = Type.Object({
+  id: Id(),
+  containerId: Id(),
+  versionId: Id(),
+  code: Type.String(),
+  page: Type.Integer(),
+  ...TitleBlock,
+  confirmed: Type.Boolean(),
+});
+export type RegisteredSheet = Static<typeof RegisteredSheet>;
+export const listSheetRegister = operation('listSheetRegister', {
+  method: 'get',
+  path: '/projects/:projectId/sheets',
+  summary: 'All sheets of the project, by their numbers',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object(
+    { q: Type.Optional(Type.String({ maxLength: 100 })), unconfirmed: Type.Optional(Type.Boolean()) },
+    { additionalProperties: false },
+  ),
+  response: Type.Array(RegisteredSheet),
 });

@@ -56,6 +56,7 @@ const Waiting = Type.Object({
   reviews: Type.Integer(),
   transmittals: Type.Integer(),
   intake: Type.Integer(),
+  contested: Type.Integer(),
 });
 
 export const ProjectCard = Type.Composite([
@@ -64,7 +65,6 @@ export const ProjectCard = Type.Composite([
     people: Type.Integer(),
     /** Who is in it right now. */
     present: Type.Array(Type.Pick(Person, ['id', 'name', 'initials', 'colour'])),
-    containers: Type.Integer(),
     nextDate: Nullable(Type.Object({ day: Day(), what: Type.String() })),
     waiting: Type.Integer(),
   }),

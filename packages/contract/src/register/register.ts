@@ -1,9 +1,11 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/states';
+import type { Gates as CoreGates } from '@kindred/core/register/gates';
+import { CONTAINER_STATES, PREPARATION_STATES, VERSION_PLACES } from '@kindred/core/register/states';
 import { LEVELS } from '@kindred/core/register/folder-rights';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { Person } from '../identity/identity.ts';
 import {
+  Edition,
   Id,
   Line,
   Moment,
@@ -38,43 +40,124 @@ export const Container = Type.Object({
   size: Type.Integer(),
   deliveredAt: Moment(),
   deliveredBy: Type.String(),
+  /** Who alone may add to its line, and since when. */
+  reservedBy: Nullable(Type.String()),
+  reservedAt: Nullable(Moment()),
+  /** Versions beside the line that wait for a decision. */
+  contested: Type.Integer(),
   /** What the asker may do in its folder. */
   level: OneOf(LEVELS),
 });
 export type Container = Static<typeof Container>;
 
-export const CONTAINER_SORTS = ['code', 'title', 'deliveredAt', 'revision', 'status'] as const;
+export const CONTAINER_SORTS = [
+  'code',
+  'title',
+  'deliveredAt',
+  'revision',
+  'status',
+  'state',
+  'kind',
+  'classification',
+] as const;
+/** Columns that the register groups by; besides `field:` with the name of a part of the code. */
+export const CONTAINER_GROUPS = [
+  'status',
+  'state',
+  'kind',
+  'revision',
+  'classification',
+  'preparation',
+  'teamId',
+  'folderId',
+  'deliveredBy',
+] as const;
+
+const Several = () => Type.Optional(Type.String({ maxLength: 2000 }));
+const Filters = {
+  q: Type.Optional(Type.String({ maxLength: 100 })),
+  /** Several values are separated by commas, here and below. */
+  folderId: Type.Optional(Type.String({ pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36})*$', maxLength: 2000 })),
+  /** With everything below the folder. */
+  deep: Type.Optional(Type.Boolean()),
+  kind: Several(),
+  state: Several(),
+  status: Several(),
+  revision: Several(),
+  classification: Several(),
+  preparation: Several(),
+  teamId: Type.Optional(Type.String({ pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36})*$', maxLength: 2000 })),
+  deliveredBy: Type.Optional(Type.String({ pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36})*$', maxLength: 2000 })),
+  deliveredFrom: Type.Optional(Moment()),
+  deliveredBefore: Type.Optional(Moment()),
+  /** Parts of the code, as JSON: `{"Form":"D"}`. */
+  fields: Type.Optional(Type.String({ maxLength: 1000 })),
+  contested: Type.Optional(Type.Boolean()),
+  reserved: Type.Optional(Type.Boolean()),
+  intake: Type.Optional(Type.Boolean()),
+};
+const Order = {
+  sort: Type.Optional(OneOf(CONTAINER_SORTS)),
+  descending: Type.Optional(Type.Boolean()),
+};
+const registerQuery = Type.Object({ ...PageQuery, ...Filters, ...Order }, { additionalProperties: false });
+export type RegisterQuery = Static<typeof registerQuery>;
+
 export const listContainers = operation('listContainers', {
   method: 'get',
   path: '/projects/:projectId/containers',
   summary: 'The register, filtered, sorted, a page at a time',
   access: { kind: 'register', action: 'see' },
+  query: registerQuery,
+  response: Page(Container),
+});
+
+/** `label`: what to call the value, where it is an id of somebody. */
+export const ContainerGroup = Type.Object({ value: Type.String(), label: Type.String(), count: Type.Integer() });
+export type ContainerGroup = Static<typeof ContainerGroup>;
+export const groupContainers = operation('groupContainers', {
+  method: 'get',
+  path: '/projects/:projectId/container-groups',
+  summary: 'How many containers the register has of each value of a column, under the same filters',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object({ ...Filters, by: Type.String({ maxLength: 80 }) }, { additionalProperties: false }),
+  response: Type.Array(ContainerGroup),
+});
+
+export const exportContainers = operation('exportContainers', {
+  method: 'get',
+  path: '/projects/:projectId/register-export',
+  summary: 'What the filters find, as a file: XLSX or CSV',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object({ ...Filters, ...Order, as: OneOf(['xlsx', 'csv'] as const) }, { additionalProperties: false }),
+  binary: true,
+});
+
+export const downloadVersions = operation('downloadVersions', {
+  method: 'get',
+  path: '/projects/:projectId/files',
+  summary: 'Several versions as one zip, with an index and checksums',
+  access: { kind: 'register', action: 'see' },
   query: Type.Object(
-    {
-      ...PageQuery,
-      q: Type.Optional(Type.String({ maxLength: 100 })),
-      folderId: Type.Optional(Id()),
-      kind: Type.Optional(OneOf(FILE_KINDS)),
-      state: Type.Optional(OneOf(CONTAINER_STATES)),
-      status: Type.Optional(Type.String({ maxLength: 20 })),
-      teamId: Type.Optional(Id()),
-      intake: Type.Optional(Type.Boolean()),
-      sort: Type.Optional(OneOf(CONTAINER_SORTS)),
-      descending: Type.Optional(Type.Boolean()),
-    },
+    { versionIds: Type.String({ pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36}){0,499}$' }) },
     { additionalProperties: false },
   ),
-  response: Page(Container),
+  binary: true,
 });
 
 export const Version = Type.Object({
   id: Id(),
   number: Type.Integer(),
+  state: OneOf(CONTAINER_STATES),
+  place: OneOf(VERSION_PLACES),
+  /** Number of the version that this one made current again. */
+  restores: Nullable(Type.Integer()),
   fileName: Type.String(),
   mediaType: Type.String(),
   kind: OneOf(FILE_KINDS),
   size: Type.Integer(),
   sha256: Type.String(),
+  title: Type.String(),
   status: Type.String(),
   revision: Type.String(),
   classification: Type.String(),
@@ -114,7 +197,13 @@ export const deliver = operation('deliver', {
       folderId: Id(),
       files: Type.Array(
         Type.Object(
-          { uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }), code: Line(200), ...Metadata },
+          {
+            uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }),
+            code: Line(200),
+            ...Metadata,
+            /** Number of the version that this one was made from: when a newer one is there, both are kept until somebody decides. */
+            onto: Type.Optional(Type.Integer({ minimum: 0 })),
+          },
           { additionalProperties: false },
         ),
         { minItems: 1, maxItems: 1000 },
@@ -125,12 +214,15 @@ export const deliver = operation('deliver', {
     { additionalProperties: false },
   ),
   response: Type.Object({
+    deliveryId: Id(),
     files: Type.Array(
       Type.Object({
         uploadId: Type.String(),
         containerId: Id(),
         versionId: Id(),
         versionNumber: Type.Integer(),
+        /** It stands beside the line until somebody decides. */
+        contested: Type.Boolean(),
         atIntake: Type.Boolean(),
       }),
     ),
@@ -144,41 +236,144 @@ export const lookUpCodes = operation('lookUpCodes', {
   access: { kind: 'register', action: 'add' },
   body: Type.Object({ codes: Type.Array(Line(200), { maxItems: 1000 }) }, { additionalProperties: false }),
   response: Type.Array(
-    Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber']),
+    Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
   ),
 });
 
-export const repairName = operation('repairName', {
+const Containers = (maxItems = 1000) => Type.Array(Id(), { minItems: 1, maxItems, uniqueItems: true });
+
+export const repairNames = operation('repairNames', {
   method: 'post',
-  path: '/projects/:projectId/containers/:containerId/name',
-  summary: 'Give a container at the intake a conforming code; it moves to the register',
+  path: '/projects/:projectId/intake/repairs',
+  summary:
+    'Give files at the intake conforming codes: the right ones go to the register, the others stay with a reason',
   access: { kind: 'register', action: 'manage' },
-  body: Type.Object({ code: Line(200) }, { additionalProperties: false }),
-  response: Container,
+  body: Type.Object(
+    {
+      repairs: Type.Array(
+        Type.Object(
+          {
+            containerId: Id(),
+            code: Line(200),
+            ...Metadata,
+            /** Where it goes; the folder that it was delivered to when absent. */
+            folderId: Type.Optional(Id()),
+            /** Where the register has this code already, let the file be its next version. */
+            asVersion: Type.Optional(Type.Boolean()),
+          },
+          { additionalProperties: false },
+        ),
+        { minItems: 1, maxItems: 1000 },
+      ),
+    },
+    { additionalProperties: false },
+  ),
+  response: Type.Array(
+    Type.Object({
+      containerId: Id(),
+      code: Type.String(),
+      problem: Nullable(Type.String()),
+      /** The code whose next version it became. */
+      versionOf: Nullable(Type.String()),
+    }),
+  ),
 });
 
-export const moveState = operation('moveState', {
+export const discardIntake = operation('discardIntake', {
+  method: 'delete',
+  path: '/projects/:projectId/intake/:containerId',
+  summary: 'Take a file off the intake for good',
+  access: { kind: 'register', action: 'add' },
+});
+
+export const CONTAINER_ACTIONS = ['share', 'publish', 'archive', 'withdraw'] as const;
+export const moveStates = operation('moveStates', {
   method: 'post',
-  path: '/projects/:projectId/containers/:containerId/state',
-  summary: 'Share, publish, archive or withdraw a container',
+  path: '/projects/:projectId/containers/states',
+  summary: 'Share, publish, archive or withdraw the current versions of containers: all of them, or none',
   access: { kind: 'register', action: 'change' },
   body: Type.Object(
-    { action: OneOf(['share', 'publish', 'archive', 'withdraw'] as const), reason: Type.Optional(Prose(500)) },
+    {
+      containerIds: Containers(),
+      action: OneOf(CONTAINER_ACTIONS),
+      reason: Type.Optional(Prose(500)),
+      /** Others see of the drawings only what this share set chooses. */
+      shareSetId: Type.Optional(Id()),
+    },
+    { additionalProperties: false },
+  ),
+  response: Type.Array(Container),
+});
+
+const Edits = Type.Array(Type.Object({ containerId: Id(), ...Metadata }, { additionalProperties: false }), {
+  minItems: 1,
+  maxItems: 1000,
+});
+export const editContainers = operation('editContainers', {
+  method: 'patch',
+  path: '/projects/:projectId/containers',
+  summary: 'Change the metadata of current versions, all or none; the answer says how to undo it',
+  access: { kind: 'register', action: 'change' },
+  body: Type.Object({ edits: Edits }, { additionalProperties: false }),
+  response: Type.Object({ containers: Type.Array(Container), before: Edits }),
+});
+
+export const restoreVersion = operation('restoreVersion', {
+  method: 'post',
+  path: '/projects/:projectId/containers/:containerId/restore',
+  summary: 'Make an older version current again: file and metadata come back as a new version',
+  access: { kind: 'register', action: 'add' },
+  body: Type.Object({ number: Type.Integer({ minimum: 1 }) }, { additionalProperties: false }),
+  response: Container,
+});
+
+export const decideVersion = operation('decideVersion', {
+  method: 'post',
+  path: '/projects/:projectId/containers/:containerId/decision',
+  summary: 'Decide about a version that stands beside the line: take it, or set it aside; it is kept either way',
+  access: { kind: 'register', action: 'change' },
+  body: Type.Object(
+    { number: Type.Integer({ minimum: 1 }), decision: OneOf(['take', 'set aside'] as const) },
     { additionalProperties: false },
   ),
   response: Container,
 });
 
-export const describeContainer = operation('describeContainer', {
-  method: 'patch',
-  path: '/projects/:projectId/containers/:containerId',
-  summary: 'Change title or description of the current version',
-  access: { kind: 'register', action: 'change' },
-  body: Type.Object(
-    { title: Type.Optional(OptionalLine(200)), description: Type.Optional(Prose(2000)) },
-    { additionalProperties: false },
-  ),
-  response: Container,
+export const reserveContainers = operation('reserveContainers', {
+  method: 'post',
+  path: '/projects/:projectId/containers/reservations',
+  summary: 'Reserve containers for oneself, or release them; whoever manages the register may break a reservation',
+  access: { kind: 'register', action: 'add' },
+  body: Type.Object({ containerIds: Containers(), reserve: Type.Boolean() }, { additionalProperties: false }),
+});
+
+const Gate = Type.Object(
+  {
+    right: OneOf(['change', 'manage'] as const),
+    conformingName: Type.Boolean(),
+    prepared: Type.Boolean(),
+    noBlockingIssue: Type.Boolean(),
+    statuses: Type.Array(Line(20), { maxItems: 100 }),
+  },
+  { additionalProperties: false },
+);
+const Gates = Type.Unsafe<CoreGates>(
+  Type.Object({ share: Gate, publish: Gate, archive: Gate, withdraw: Gate }, { additionalProperties: false }),
+);
+export const showGates = operation('showGates', {
+  method: 'get',
+  path: '/projects/:projectId/gates',
+  summary: 'What has to hold before a version is shared, published, archived or withdrawn',
+  access: { kind: 'register', action: 'see' },
+  response: Type.Object({ gates: Gates, edition: Type.Integer() }),
+});
+export const changeGates = operation('changeGates', {
+  method: 'put',
+  path: '/projects/:projectId/gates',
+  summary: 'Change the gates of the project',
+  access: { kind: 'register', action: 'manage' },
+  body: Type.Object({ gates: Gates, edition: Edition() }, { additionalProperties: false }),
+  response: Type.Object({ gates: Gates, edition: Type.Integer() }),
 });
 
 export const downloadVersion = operation('downloadVersion', {

@@ -66,6 +66,12 @@ export function decodeName(convention: Convention, name: string): { field: strin
 }
 
 /** `Project - Originator - …`, as shown to people. */
+/** The parts of a name by field; empty when their number is not that of the fields. */
+export function nameFields({ fields, separator }: Convention, name: string): Record<string, string> {
+  const parts = name.split(separator);
+  return parts.length === fields.length ? Object.fromEntries(fields.map((field, i) => [field.name, parts[i]!])) : {};
+}
+
 export function shape(convention: Convention): string {
   return convention.fields.map((field) => field.name).join(` ${convention.separator} `);
 }

@@ -24,3 +24,18 @@ export const preparationTransitions: Transitions<Preparation, PreparationAction>
   ready: { check: 'checking' },
   failed: { retry: 'received', check: 'checking' },
 };
+
+/** Who an entry of the register is for: its team, the others, or all of them alike. */
+export const AUDIENCES = ['all', 'team', 'others'] as const;
+export type Audience = (typeof AUDIENCES)[number];
+
+/** `contested`: arrived on top of a version that was no longer the latest, or of another's reservation, and waits for a decision. */
+export const VERSION_PLACES = ['in line', 'contested', 'set aside'] as const;
+export type VersionPlace = (typeof VERSION_PLACES)[number];
+
+export const DELIVERY_SOURCES = ['browser', 'agent', 'program'] as const;
+export type DeliverySource = (typeof DELIVERY_SOURCES)[number];
+
+/** How a team came to use another's version. */
+export const USES = ['opened', 'downloaded', 'received', 'reviewed'] as const;
+export type Use = (typeof USES)[number];

@@ -335,9 +335,9 @@ export class StationStory {
   }
 
   private async move(surname: string, code: string, action: 'share' | 'publish'): Promise<void> {
-    await this.as(surname).call(register.moveState, {
-      params: { ...this.project, containerId: this.containers.get(code)!.containerId },
-      body: { action },
+    await this.as(surname).call(register.moveStates, {
+      params: this.project,
+      body: { containerIds: [this.containers.get(code)!.containerId], action },
     });
   }
 

@@ -1,38 +1,181 @@
-import type { Sheet } from '@kindred/contract/drawing/drawing';
-import { and, eq, ilike } from 'drizzle-orm';
+/** The sheets of drawings: what their title blocks say, corrected and confirmed by people. */
+import type { RegisteredSheet, Sheet } from '@kindred/contract/drawing/drawing';
+import type { TitleBlock } from '@kindred/core/drawing/title-block';
+import { and, asc, desc, eq, getTableColumns, ilike, ne, or, sql } from 'drizzle-orm';
 import type { Member } from '../platform/actor.ts';
+import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
+import { refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { containers } from '../register/schema.ts';
-import { visibleVersion } from '../register/service.ts';
-import { visibleTo } from '../register/visibility.ts';
+import { noteUse } from '../register/exchange.ts';
+import { isNarrowed } from '../register/files.ts';
+import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/lineage.ts';
+import { entries, versions } from '../register/schema.ts';
+import { requireShareSetOf } from '../register/share-sets.ts';
+import { audience, visibleTo } from '../register/visibility.ts';
 import { sheets } from './schema.ts';
 
-export type FoundSheet = Omit<Sheet, 'id'>;
+/** A page as preparation found it; the title block where there is one. */
+export interface FoundSheet {
+  page: number;
+  label: string;
+  width: number;
+  height: number;
+  titleBlock?: TitleBlock;
+}
+
+const { versionId: _version, ...columns } = getTableColumns(sheets);
+void _version;
+
+async function sheetsOf(db: Db, actor: Member, version: VisibleVersion): Promise<Sheet[]> {
+  const rows = await db.select(columns).from(sheets).where(eq(sheets.versionId, version.id)).orderBy(sheets.page);
+  if (!isNarrowed(actor, version)) return rows;
+  const { sheetNumbers } = await requireShareSetOf(db, version.shareSetId!);
+  return rows.filter(({ number }) => sheetNumbers.includes(number));
+}
 
 export async function listSheets({ db }: Platform, actor: Member, versionId: string): Promise<Sheet[]> {
   const version = await visibleVersion(db, actor, versionId);
-  return db
-    .select({ id: sheets.id, page: sheets.page, label: sheets.label, width: sheets.width, height: sheets.height })
-    .from(sheets)
-    .where(eq(sheets.versionId, version.id))
-    .orderBy(sheets.page);
+  await noteUse(db, actor, version, 'opened');
+  return sheetsOf(db, actor, version);
 }
 
-/** Replaces the sheets of a version by those that preparation found. */
+/** Corrects what was read from the title blocks; from then on it counts. */
+export async function confirmSheets(
+  platform: Platform,
+  actor: Member,
+  versionId: string,
+  wanted: ({ page: number } & TitleBlock)[],
+): Promise<Sheet[]> {
+  return change(platform, actor.id, async ({ db, record }) => {
+    const version = await visibleVersion(db, actor, versionId);
+    await entriesToChange(db, actor, [version.containerId]);
+    const numbers = wanted.map(({ number }) => number).filter(Boolean);
+    const twice = numbers.find((number, i) => numbers.indexOf(number) !== i);
+    if (twice) throw refused('number-twice', `Two sheets have the number “${twice}”. Nothing was saved.`);
+    const before = await sheetsOf(db, actor, version);
+    for (const { page, ...block } of wanted)
+      await db
+        .update(sheets)
+        .set({ ...block, label: labelOf(block, page), confirmed: true })
+        .where(and(eq(sheets.versionId, versionId), eq(sheets.page, page)));
+    await record({
+      projectId: actor.projectId,
+      verb: 'sheets confirmed',
+      subjectType: 'container',
+      subjectId: version.containerId,
+      before: before.map(({ page, number, title }) => ({ page, number, title })),
+      after: wanted.map(({ page, number, title }) => ({ page, number, title })),
+      teamId: audience(version, version.container.teamId),
+    });
+    return sheetsOf(db, actor, version);
+  });
+}
+
+const labelOf = ({ number, title }: Pick<TitleBlock, 'number' | 'title'>, page: number): string =>
+  [number, title].filter(Boolean).join(' ') || `Sheet ${page}`;
+
+/**
+ * Replaces the sheets of a version by those that preparation found. What was confirmed on this version stays; what says the same as
+ * the confirmed sheet of the version before needs no second look.
+ */
 export async function replaceSheets(db: Db, versionId: string, found: readonly FoundSheet[]): Promise<void> {
+  const confirmed = await db
+    .select({ sheet: columns, version: versions.id })
+    .from(sheets)
+    .innerJoin(versions, eq(versions.id, sheets.versionId))
+    .where(
+      and(
+        eq(sheets.confirmed, true),
+        eq(versions.containerId, sql`(select container_id from versions where id = ${versionId})`),
+        sql`${versions.number} <= (select number from versions where id = ${versionId})`,
+      ),
+    )
+    .orderBy(desc(versions.number));
+  const here = new Map(confirmed.filter((row) => row.version === versionId).map(({ sheet }) => [sheet.page, sheet]));
+  const known = new Set(confirmed.map(({ sheet }) => JSON.stringify([sheet.number, sheet.title])));
   await db.delete(sheets).where(eq(sheets.versionId, versionId));
-  if (found.length) await db.insert(sheets).values(found.map((sheet) => ({ ...sheet, versionId })));
+  if (!found.length) return;
+  await db.insert(sheets).values(
+    found.map(({ titleBlock, ...page }) => {
+      const kept = here.get(page.page);
+      if (kept) return { ...kept, versionId };
+      const block = titleBlock ?? {};
+      const { number = '', title = '' } = titleBlock ?? {};
+      const label = number || title ? labelOf({ number, title }, page.page) : page.label;
+      return { ...page, ...block, label, versionId, confirmed: known.has(JSON.stringify([number, title])) };
+    }),
+  );
 }
 
-/** Sheets of current versions whose label has these words. */
-export async function findSheets(db: Db, actor: Member, words: string) {
-  const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`;
-  return db
-    .select({ containerId: containers.id, code: containers.code, page: sheets.page, label: sheets.label })
+/** Pages of a version that its share set chooses. */
+export async function sharedPages(db: Db, versionId: string, shareSetId: string): Promise<number[]> {
+  const { sheetNumbers } = await requireShareSetOf(db, shareSetId);
+  const rows = await db.select().from(sheets).where(eq(sheets.versionId, versionId)).orderBy(sheets.page);
+  return rows.filter(({ number }) => sheetNumbers.includes(number)).map(({ page }) => page);
+}
+
+/** Sheets with the entries that show their versions. */
+const currentSheets = (db: Db) =>
+  db
+    .select({
+      ...columns,
+      containerId: entries.containerId,
+      versionId: entries.versionId,
+      code: entries.code,
+    })
     .from(sheets)
-    .innerJoin(containers, eq(containers.versionId, sheets.versionId))
-    .where(and(visibleTo(actor), ilike(sheets.label, like)))
-    .orderBy(containers.code, sheets.page)
+    .innerJoin(entries, eq(entries.versionId, sheets.versionId))
+    .innerJoin(versions, eq(versions.id, sheets.versionId))
+    .$dynamic();
+
+/** In the version, of another team than the actor's, the sheet is among the shared ones. */
+const inShareSet = (actor: Member) =>
+  actor.standing.administrator
+    ? undefined
+    : or(
+        sql`${versions.shareSetId} is null`,
+        actor.teamId ? eq(entries.teamId, actor.teamId) : undefined,
+        sql`${sheets.number} = any(select unnest(sheet_numbers) from share_sets where id = ${versions.shareSetId})`,
+      );
+
+const like = (words: string): string => `%${words.replace(/[\\%_]/g, '\\$&')}%`;
+
+export async function listSheetRegister(
+  db: Db,
+  actor: Member,
+  { q, unconfirmed }: { q?: string; unconfirmed?: boolean },
+): Promise<RegisteredSheet[]> {
+  const rows = await currentSheets(db)
+    .where(
+      and(
+        visibleTo(actor),
+        inShareSet(actor),
+        eq(entries.atIntake, false),
+        eq(entries.kind, 'drawing'),
+        unconfirmed ? eq(sheets.confirmed, false) : undefined,
+        q ? or(ilike(sheets.label, like(q)), ilike(entries.code, like(q))) : undefined,
+      ),
+    )
+    .orderBy(sql`nullif(${sheets.number}, '') nulls last`, asc(entries.code), asc(sheets.page))
+    .limit(5000);
+  return rows.map(({ label: _label, width: _width, height: _height, ...row }) => {
+    void [_label, _width, _height];
+    return row;
+  });
+}
+
+/** Sheets whose confirmed label has these words. */
+export async function findSheets(db: Db, actor: Member, words: string) {
+  return currentSheets(db)
+    .where(
+      and(
+        visibleTo(actor),
+        inShareSet(actor),
+        or(eq(sheets.confirmed, true), ne(sheets.number, '')),
+        ilike(sheets.label, like(words)),
+      ),
+    )
+    .orderBy(entries.code, sheets.page)
     .limit(8);
 }

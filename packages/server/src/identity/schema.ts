@@ -1,4 +1,5 @@
-import { bigserial, boolean, index, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import type { MailChoices } from '@kindred/core/platform/notices';
+import { bigserial, boolean, index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { moment, primaryId } from '../platform/columns.ts';
 
 export const users = pgTable('users', {
@@ -40,6 +41,29 @@ export const tokens = pgTable(
     lastUsedAt: moment('last_used_at'),
   },
   (t) => [index('tokens_user').on(t.userId)],
+);
+
+/** How mail comes for each kind of notice; what is absent comes as at the start. */
+export const mailChoices = pgTable('mail_choices', {
+  userId: uuid('user_id')
+    .primaryKey()
+    .references(() => users.id, { onDelete: 'cascade' }),
+  choices: jsonb('choices').$type<MailChoices>().notNull(),
+});
+
+/** Letters that wait for the daily one. */
+export const waitingLetters = pgTable(
+  'waiting_letters',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    text: text('text').notNull(),
+    link: text('link').notNull(),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('waiting_letters_user').on(t.userId, t.id)],
 );
 
 export const notices = pgTable(

@@ -16,10 +16,10 @@ import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
-import { keyset, page } from '../platform/keyset.ts';
+import { keyset, page, positionOf } from '../platform/keyset.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { visibleVersion } from '../register/service.ts';
+import { visibleVersion } from '../register/lineage.ts';
 import { showViewpoint, viewpointIfVisible } from '../scene/service.ts';
 import { issueComments, issues } from './schema.ts';
 
@@ -60,7 +60,12 @@ const titled = (words: string) => ilike(issues.title, `%${words.replace(/[\\%_]/
 
 export async function listIssues({ db }: Platform, actor: Member, query: IssueQuery) {
   const { limit = 100 } = query;
-  const position = keyset(issues.number, issues.id, true, query.after);
+  const position = keyset(
+    issues.number,
+    issues.id,
+    true,
+    query.after ? positionOf(issues.number, issues.id, query.after) : undefined,
+  );
   const rows = await db
     .select()
     .from(issues)
@@ -144,6 +149,7 @@ async function tellAssignee({ tell }: Change, actor: Member, row: Row, to: Conta
   await tell({
     to: [to],
     projectId: row.projectId,
+    kind: 'issue',
     text: `${actor.name} asks you: issue ${row.number}, ${row.title}`,
     link: linkTo(row),
     letter: `${row.title}\n\n${row.description}\n\nPriority ${row.priority}${row.dueOn ? `, due ${row.dueOn}` : ''}. The link opens the issue at its place.`,
@@ -246,6 +252,7 @@ export async function changeIssue(
           [before.authorId, after.assigneeId].filter((id) => id !== null),
         ),
         projectId,
+        kind: 'issue',
         text: `${actor.name}: issue ${after.number} is ${status}`,
         link: linkTo(after),
         letter: `${after.title}\n\n${reason ?? ''}`,
@@ -279,6 +286,7 @@ export async function commentIssue(
         [row.authorId, row.assigneeId].filter((id) => id !== null),
       ),
       projectId,
+      kind: 'issue',
       text: `${actor.name} commented on issue ${row.number}, ${row.title}`,
       link: linkTo(row),
       letter: text,
@@ -376,8 +384,21 @@ export async function passOnIssues(
     await tell({
       to: await contacts(db, projectId, [toId]),
       projectId,
+      kind: 'issue',
       text: `${rows.length} open ${rows.length === 1 ? 'issue was' : 'issues were'} passed on to you`,
       link: `/projects/${projectId}/issues`,
     });
   return rows.length;
+}
+
+/** Numbers of the issues of priority “blocking” that are open on each of these versions: on a sheet of it, or in a viewpoint with it. */
+export async function blockingIssues(db: Db, versionIds: string[]): Promise<Map<string, number[]>> {
+  if (!versionIds.length) return new Map();
+  const { rows } = await db.execute(sql`
+    select v.id, array_agg(i.number order by i.number) as numbers
+    from unnest(${`{${versionIds.join()}}`}::uuid[]) v(id)
+    join issues i on i.priority = 'blocking' and i.status = any(${`{${PENDING_ISSUE_STATUSES.map((one) => `"${one}"`).join()}}`}::text[])
+     and (i.place_version_id = v.id or exists (select 1 from viewpoints p where p.id = i.viewpoint_id and v.id = any(p.version_ids)))
+    group by v.id`);
+  return new Map((rows as unknown as { id: string; numbers: number[] }[]).map(({ id, numbers }) => [id, numbers]));
 }

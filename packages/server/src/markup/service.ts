@@ -10,7 +10,8 @@ import type { Db } from '../platform/database.ts';
 import { conflict, found, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { audience, visibleVersion, visibleVersions } from '../register/service.ts';
+import { visibleVersion, visibleVersions } from '../register/lineage.ts';
+import { audience } from '../register/visibility.ts';
 import { markups } from './schema.ts';
 
 type Row = typeof markups.$inferSelect;
@@ -109,7 +110,7 @@ export async function changeMarkup(
         subjectId: markupId,
         before: { text: row.text, status: row.status },
         after: { text: after.text, status: after.status },
-        teamId: audience(version.container),
+        teamId: audience(version, version.container.teamId),
       });
     return (await views(db, [after], new Map([[version.id, version.number]])))[0]!;
   });
@@ -156,7 +157,7 @@ export async function publishMarkups(
         subjectType: 'markup',
         subjectId: row.id,
         after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
-        teamId: audience(version.container),
+        teamId: audience(version, version.container.teamId),
       });
     return views(db, rows, new Map([[version.id, version.number]]));
   });

@@ -189,6 +189,7 @@ async function admit(
     await tell({
       to: [person],
       projectId,
+      kind: 'project',
       text: `${actor.name} added you to ${projectName}`,
       link: `/projects/${projectId}`,
       letter: `You are now a member of the project ${projectName}.`,

@@ -1,4 +1,6 @@
+import type { NoticeKind } from '@kindred/core/platform/notices';
 import { notices } from '../identity/schema.ts';
+import { deliverMail } from '../identity/mail-choices.ts';
 import { now } from './clock.ts';
 import type { Db } from './database.ts';
 import type { LiveEvent } from './live.ts';
@@ -6,7 +8,7 @@ import type { Letter } from './mail.ts';
 import { events } from './schema.ts';
 import type { Platform } from './services.ts';
 
-export interface Event extends Omit<LiveEvent, 'personIds'> {
+export interface Event extends LiveEvent {
   before?: unknown;
   after?: unknown;
 }
@@ -15,6 +17,7 @@ export interface Telling {
   /** Person id → e-mail address of those who are told. */
   to: readonly { id: string; email: string }[];
   projectId: string;
+  kind: NoticeKind;
   text: string;
   link: string;
   /** Body of the mail; the bell alone when absent. */
@@ -40,19 +43,15 @@ export async function change<T>(
   const result = await platform.db.transaction(async (db) =>
     run({
       db,
-      async record({ before, after, teamId, ...event }) {
+      async record({ before, after, teamId, personIds, ...event }) {
         await db.insert(events).values({ ...event, actorId, at: now(), before: before ?? null, after: after ?? null });
-        announcements.push({ ...event, ...(teamId && { teamId }) });
+        announcements.push({ ...event, ...(teamId && { teamId }), ...(personIds && { personIds }) });
       },
-      async tell({ to, projectId, text, link, letter }) {
+      async tell({ to, projectId, kind, text, link, letter }) {
         const others = to.filter(({ id }) => id !== actorId);
         if (!others.length) return;
         await db.insert(notices).values(others.map(({ id }) => ({ userId: id, projectId, text, link, at: now() })));
-        if (letter)
-          await platform.outbox.send(
-            db,
-            others.map(({ email }) => ({ to: email, subject: text, text: letter, link })),
-          );
+        if (letter) await deliverMail(platform.outbox, db, others, { kind, text, letter, link });
         announcements.push({
           projectId,
           subjectType: 'notice',

@@ -1,31 +1,48 @@
+import { fillPlaceholders } from 'drizzle-orm';
 import type pg from 'pg';
 
-const MOST_NAMES = 200;
-const names = new Map<string, string>();
-
-/** The same text gets the same name, so that each connection plans it once; beyond a bound, none. */
-function statementName(text: string): string | undefined {
-  let name = names.get(text);
-  if (!name && names.size < MOST_NAMES) names.set(text, (name = `hot-${names.size + 1}`));
-  return name;
+/** What a select is asked with; its statement has `sql.placeholder(name)` where a value goes. */
+export type HeldValues = Record<string, unknown>;
+interface Statement {
+  name: string;
+  text: string;
+  params: unknown[];
 }
 
+const MOST_STATEMENTS = 400;
+const statements = new Map<string, Statement>();
+
 /**
- * Runs a select that many people ask for many times: as a named statement, its rows read straight into objects.
- * `fields`: the object that was given to `select`, for the names of its columns.
+ * Runs a select that many people ask for many times: built once for each `shape` that it can take, planned once by each
+ * connection, its rows read straight into objects. `fields`: the object that was given to `select`, for the names of its columns.
  */
 export async function hotList<T>(
   pool: pg.Pool,
-  query: { toSQL(): { sql: string; params: unknown[] } },
+  shape: string,
+  build: () => { toSQL(): { sql: string; params: unknown[] } },
+  values: HeldValues,
   fields: Record<string, unknown>,
 ): Promise<T[]> {
-  const { sql: text, params: values } = query.toSQL();
-  const name = statementName(text);
-  const { rows } = await pool.query<unknown[]>({ ...(name && { name }), text, values, rowMode: 'array' });
+  const { name, text, params } = statements.get(shape) ?? remember(shape, build());
+  const { rows } = await pool.query<unknown[]>({
+    ...(name && { name }),
+    text,
+    values: fillPlaceholders(params, values),
+    rowMode: 'array',
+  });
   const keys = Object.keys(fields);
   return rows.map((row) => {
     const item: Record<string, unknown> = {};
     for (let i = 0; i < keys.length; i++) item[keys[i]!] = row[i];
     return item as T;
   });
+}
+
+/** Beyond a bound nothing is remembered: rare shapes are built each time, without a name. */
+function remember(shape: string, query: { toSQL(): { sql: string; params: unknown[] } }): Statement {
+  const { sql: text, params } = query.toSQL();
+  if (statements.size >= MOST_STATEMENTS) return { name: '', text, params };
+  const statement = { name: `hot-${statements.size + 1}`, text, params };
+  statements.set(shape, statement);
+  return statement;
 }

@@ -32,6 +32,11 @@ export class Jobs {
     await this.boss.send(queue, data, { db: { executeSql } } as PgBoss.SendOptions);
   }
 
+  /** Runs a queue's work by itself at these times (cron, UTC), once however many processes there are. */
+  async schedule(queue: string, cron: string): Promise<void> {
+    await this.boss.schedule(queue, cron);
+  }
+
   /** Wakes the workers of a queue, which otherwise look every two seconds. */
   wake(queue: string): void {
     for (const id of this.workers.get(queue) ?? []) this.boss.notifyWorker(id);

@@ -1,20 +1,42 @@
-import { and, asc, desc, eq, gt, lt, or, type SQL } from 'drizzle-orm';
+import { asc, desc, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import { refused } from './errors.ts';
 
-/** A page after a position: rows beyond (value, id) in the given order. Stable while rows come and go. */
+/** A page after a position: rows beyond (value, tie) in the given order. Stable while rows come and go. */
 export interface Keyset {
   where: SQL | undefined;
   orderBy: SQL[];
 }
 
-export function keyset(column: PgColumn, id: PgColumn, descending: boolean, after: string | undefined): Keyset {
-  const [order, beyond] = descending ? [desc, lt] : [asc, gt];
-  const orderBy = [order(column), order(id)];
-  if (!after) return { where: undefined, orderBy };
-  const [value, lastId] = decodeCursor(after);
+/** The position that a cursor stands for, as the column compares it. */
+export function positionOf(
+  column: PgColumn,
+  tieColumn: PgColumn,
+  after: string,
+): { value: string | number | Date; tie: string } {
+  const [value, tie] = decodeCursor(after);
+  if (tieColumn.dataType === 'string' && tieColumn.getSQLType() === 'uuid' && !/^[0-9a-f-]{36}$/.test(tie))
+    throw badCursor();
   const typed = column.dataType === 'date' ? new Date(value) : column.dataType === 'number' ? Number(value) : value;
-  return { where: or(beyond(column, typed), and(eq(column, typed), beyond(id, lastId))), orderBy };
+  return { value: typed, tie };
+}
+
+/** `tie` orders rows of one value, and has no two alike. `position`: values, or placeholders for them. */
+export function keyset(
+  column: PgColumn,
+  tie: PgColumn,
+  descending: boolean,
+  position: { value: unknown; tie: unknown } | undefined,
+): Keyset {
+  const [order, beyond] = descending ? [desc, sql.raw('<')] : [asc, sql.raw('>')];
+  const alone = column === tie;
+  const orderBy = alone ? [order(tie)] : [order(column), order(tie)];
+  if (!position) return { where: undefined, orderBy };
+  const last = sql.param(position.tie, tie);
+  const where = alone
+    ? sql`${tie} ${beyond} ${last}`
+    : sql`(${column}, ${tie}) ${beyond} (${sql.param(position.value, column)}, ${last})`;
+  return { where, orderBy };
 }
 
 /** At most `limit` of `rows` (fetched with one more), and the cursor after the last. */
@@ -34,9 +56,12 @@ const encodeCursor = ([value, id]: [unknown, string]): string =>
 function decodeCursor(cursor: string): [string, string] {
   try {
     const [value, id] = JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [unknown, unknown];
-    if (typeof id === 'string' && /^[0-9a-f-]{36}$/.test(id)) return [String(value), id];
+    if (typeof id === 'string' && id.length <= 400) return [String(value), id];
   } catch {
     // falls through to the refusal
   }
-  throw refused('bad-cursor', 'The place in the list is not one that this server gave out. Start from the first page.');
+  throw badCursor();
 }
+
+const badCursor = () =>
+  refused('bad-cursor', 'The place in the list is not one that this server gave out. Start from the first page.');

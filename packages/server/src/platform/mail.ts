@@ -16,6 +16,10 @@ export class Outbox {
   private readonly transport = nodemailer.createTransport({ streamTransport: true, buffer: true });
   constructor(private readonly publicUrl: string) {}
 
+  addressOf(link: string): string {
+    return `${this.publicUrl}${link}`;
+  }
+
   async send(db: Db, letters: readonly Letter[]): Promise<void> {
     if (!letters.length) return;
     for (const { to, subject, text, link } of letters)

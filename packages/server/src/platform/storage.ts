@@ -16,6 +16,9 @@ export interface BlobStore {
   putBytes(bytes: Uint8Array): Promise<StoredBlob>;
   read(sha256: string, range?: { start: number; end: number }): Readable;
   readBytes(sha256: string, offset: number, length: number): Promise<Uint8Array>;
+  remove(sha256: string): Promise<void>;
+  /** All blobs, with when each was last put: the moment is new whenever the same content arrives again. */
+  list(): AsyncGenerator<{ sha256: string; at: Date }>;
   /** A path that other processes of this machine may read. */
   localPath(sha256: string): string;
 }
@@ -52,6 +55,19 @@ export class FolderStore implements BlobStore {
 
   read(sha256: string, range?: { start: number; end: number }): Readable {
     return createReadStream(this.localPath(sha256), range);
+  }
+
+  async remove(sha256: string): Promise<void> {
+    await fs.rm(this.localPath(sha256), { force: true });
+  }
+
+  async *list(): AsyncGenerator<{ sha256: string; at: Date }> {
+    const root = path.join(this.folder, 'blobs');
+    for (const part of await fs.readdir(root).catch(() => []))
+      for (const sha256 of await fs.readdir(path.join(root, part))) {
+        const stat = await fs.stat(path.join(root, part, sha256)).catch(() => undefined);
+        if (stat) yield { sha256, at: stat.ctime };
+      }
   }
 
   async readBytes(sha256: string, offset: number, length: number): Promise<Uint8Array> {

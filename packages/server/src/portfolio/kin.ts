@@ -7,7 +7,8 @@ import { findPeople } from '../people/service.ts';
 import type { Member } from '../platform/actor.ts';
 import { notFound } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { findContainers, showContainer, visibleVersions } from '../register/service.ts';
+import { findContainers } from '../register/entries.ts';
+import { showContainer, visibleVersions } from '../register/lineage.ts';
 import { reviewsOf, showReview } from '../review/service.ts';
 import { showViewpoint, viewpointIfVisible, viewpointsOf } from '../scene/service.ts';
 import { transmittalsOf, transmittalToDownload } from '../transmittal/service.ts';
@@ -220,7 +221,7 @@ export async function jump({ db }: Platform, actor: Member, words: string): Prom
   const issues = may(actor, 'issues') ? await findIssues(db, actor.projectId, words) : [];
   const people = may(actor, 'people') ? await findPeople(db, actor.projectId, words) : [];
   return [
-    ...containers.map(({ id, code, title, atIntake }) => ({
+    ...containers.map(({ containerId: id, code, title, atIntake }) => ({
       type: 'container',
       id,
       title: code,

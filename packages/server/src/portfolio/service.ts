@@ -13,7 +13,7 @@ import type { Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { foundFolders } from '../register/folders.ts';
-import { registerCounts } from '../register/service.ts';
+import { waitingInRegister } from '../register/entries.ts';
 import { foundRoutes, waitingReviews } from '../review/service.ts';
 import { unopenedTransmittals } from '../transmittal/service.ts';
 import { projects } from './schema.ts';
@@ -112,8 +112,7 @@ export async function listProjects(platform: Platform, actor: Actor) {
     .where(inArray(projects.id, [...people.keys()]))
     .orderBy(sql`${projects.number}, ${projects.name}`);
   const ids = rows.map(({ id }) => id);
-  const [containers, issues, reviews, transmittals] = [
-    await registerCounts(db, ids),
+  const [issues, reviews, transmittals] = [
     await pendingIssues(db, actor.id, ids),
     await waitingReviews(db, actor.id, ids),
     await unopenedTransmittals(db, actor.id, ids),
@@ -132,7 +131,6 @@ export async function listProjects(platform: Platform, actor: Actor) {
       ...view(row),
       people: people.get(row.id) ?? 0,
       present: present.get(row.id) ?? [],
-      containers: containers.get(row.id)?.containers ?? 0,
       nextDate: dates[0] ?? null,
       waiting: (issues.get(row.id)?.count ?? 0) + (reviews.get(row.id)?.count ?? 0) + (transmittals.get(row.id) ?? 0),
     };
@@ -143,11 +141,11 @@ export async function showProject(platform: Platform, actor: Member) {
   const { db } = platform;
   const { projectId, standing, teamId } = actor;
   const project = view(await projectNamed(db, projectId));
-  const [issues, reviews, transmittals, counts] = [
+  const [issues, reviews, transmittals, register] = [
     await pendingIssues(db, actor.id, [projectId]),
     await waitingReviews(db, actor.id, [projectId]),
     await unopenedTransmittals(db, actor.id, [projectId]),
-    await registerCounts(db, [projectId]),
+    await waitingInRegister(db, actor),
   ];
   await noteVisit(platform, actor.memberId);
   const grid = effectiveGrid(standing);
@@ -158,7 +156,8 @@ export async function showProject(platform: Platform, actor: Member) {
       issues: issues.get(projectId)?.count ?? 0,
       reviews: reviews.get(projectId)?.count ?? 0,
       transmittals: transmittals.get(projectId) ?? 0,
-      intake: grid.register?.includes('manage') ? (counts.get(projectId)?.atIntake ?? 0) : 0,
+      intake: grid.register?.includes('manage') ? register.intake : 0,
+      contested: register.contested,
     },
   };
 }

@@ -4,16 +4,17 @@ import { eq } from 'drizzle-orm';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { replaceSheets } from '../drawing/service.ts';
+import { replaceSheets, sharedPages } from '../drawing/service.ts';
 import { change } from '../platform/change.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
 import { containers, products, versions } from '../register/schema.ts';
-import { audience, markPreparation } from '../register/service.ts';
+import { markPreparation } from '../register/lineage.ts';
+import { audience } from '../register/visibility.ts';
 import type { PreparationAnswer } from './messages.ts';
-import { PREPARE } from './queue.ts';
+import { PREPARE, SHARE_COPY } from './queue.ts';
 import { PreparationRunner } from './runner.ts';
 
 /** Takes versions from the queue; safe to run twice, in any number of processes. */
@@ -29,7 +30,26 @@ export async function startPreparation(platform: Platform): Promise<() => void> 
       idle.push(runner);
     }
   });
-  return () => all.forEach((runner) => runner.stop());
+  const copier = new PreparationRunner(platform.config.preparation);
+  await platform.jobs.work<{ versionId: string }>(SHARE_COPY, 1, ({ versionId }) =>
+    makeShareCopy(platform, copier, versionId),
+  );
+  return () => [...all, copier].forEach((runner) => runner.stop());
+}
+
+/** Others see of a drawing only the sheets that its share set chooses; the copy for them has the other pages blank. */
+async function makeShareCopy(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
+  const row = await versionWithContainer(platform.db, versionId);
+  if (!row?.version.shareSetId) return;
+  const pages = await sharedPages(platform.db, versionId, row.version.shareSetId);
+  await withFolder(async (output) => {
+    const { sha256 } = row.version;
+    const task = { kind: row.version.kind, path: platform.store.localPath(sha256), sharedPages: pages, output };
+    const answer = await runner.run(task, () => undefined);
+    if (answer.state !== 'ready') throw new Error(`The copy for others of ${versionId} was not made.`);
+    const stored = await storeProducts(platform, output, answer.products);
+    await platform.db.transaction((db) => insertProducts(db, versionId, stored));
+  });
 }
 
 async function versionWithContainer(db: Db, versionId: string) {
@@ -52,7 +72,7 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
     state = after;
     await change(platform, null, async ({ db, record }) => {
       const sheets = (await also?.(db)) ?? 0;
-      await markPreparation(db, versionId, after, note, sheets);
+      await markPreparation(db, version, after, note, sheets);
       const current = await versionWithContainer(db, versionId);
       if (!current) return;
       await record({
@@ -61,13 +81,12 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
         subjectType: 'version',
         subjectId: version.containerId,
         after: { version: version.number, ...(note && { note }) },
-        teamId: audience(current.container),
+        teamId: audience(current.version, current.container.teamId),
       });
     });
   };
   await move('check');
-  const output = await fs.mkdtemp(path.join(os.tmpdir(), 'kindred-'));
-  try {
+  await withFolder(async (output) => {
     let preparing: Promise<void> = Promise.resolve();
     const answer = await runner.run(
       { kind: version.kind, path: platform.store.localPath(version.sha256), output },
@@ -78,8 +97,36 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
     await preparing;
     if (answer.state === 'ready') await finish(platform, versionId, output, answer, move);
     else if (answer.state === 'failed') await move('fail', answer.note);
+  });
+}
+
+async function withFolder(run: (folder: string) => Promise<void>): Promise<void> {
+  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'kindred-'));
+  try {
+    await run(folder);
   } finally {
-    await fs.rm(output, { recursive: true, force: true });
+    await fs.rm(folder, { recursive: true, force: true });
+  }
+}
+
+type Stored = { product: string; sha256: string; size: number }[];
+
+async function storeProducts(platform: Platform, folder: string, products: string[]): Promise<Stored> {
+  const stored: Stored = [];
+  for (const product of products) {
+    // Read and written anew: the temporary folder may lie on another disk than the store.
+    stored.push({ product, ...(await platform.store.putBytes(await fs.readFile(path.join(folder, product)))) });
+  }
+  return stored;
+}
+
+async function insertProducts(db: Db, versionId: string, stored: Stored): Promise<void> {
+  for (const { product, sha256, size } of stored) {
+    await db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
+    await db
+      .insert(products)
+      .values({ versionId, product, sha256 })
+      .onConflictDoUpdate({ target: [products.versionId, products.product], set: { sha256 } });
   }
 }
 
@@ -90,17 +137,9 @@ async function finish(
   answer: Extract<PreparationAnswer, { state: 'ready' }>,
   move: (action: PreparationAction, note: string, also: (db: Db) => Promise<number>) => Promise<void>,
 ): Promise<void> {
-  const stored: { product: string; sha256: string; size: number }[] = [];
-  for (const product of answer.products) {
-    // Read and written anew: the temporary folder may lie on another disk than the store.
-    stored.push({ product, ...(await platform.store.putBytes(await fs.readFile(path.join(output, product)))) });
-  }
+  const stored = await storeProducts(platform, output, answer.products);
   await move('finish', answer.note, async (db) => {
-    await db.delete(products).where(eq(products.versionId, versionId));
-    for (const { product, sha256, size } of stored) {
-      await db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
-      await db.insert(products).values({ versionId, product, sha256 });
-    }
+    await insertProducts(db, versionId, stored);
     await replaceSheets(db, versionId, answer.sheets);
     return answer.sheets.length;
   });

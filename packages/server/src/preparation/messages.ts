@@ -5,6 +5,8 @@ import type { FoundSheet } from '../drawing/service.ts';
 export interface PreparationTask {
   kind: FileKind;
   path: string;
+  /** Pages of a drawing that others get to see; when given, the copy for them is made, and nothing else. */
+  sharedPages?: number[];
   /** An empty folder for the products. */
   output: string;
 }

@@ -1,3 +1,5 @@
+import { readPageText } from '@kindred/core/drawing/page-text';
+import { readTitleBlock } from '@kindred/core/drawing/title-block';
 import { createCanvas } from '@napi-rs/canvas';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { FoundSheet } from '../drawing/service.ts';
@@ -23,14 +25,20 @@ export async function openPdf(data: Uint8Array) {
         const loaded = await pdf.getPage(page);
         const { width, height } = loaded.getViewport({ scale: 1 });
         const label = labels[page - 1];
-        sheets.push({ page, label: label && label !== String(page) ? label : `Sheet ${page}`, width, height });
+        sheets.push({
+          page,
+          label: label && label !== String(page) ? label : `Sheet ${page}`,
+          width,
+          height,
+          titleBlock: readTitleBlock(await readPageText(loaded)),
+        });
         loaded.cleanup();
       }
       return sheets;
     },
-    /** PNG of the first page within a square of `side` pixels. */
-    async drawFirstPage(side: number): Promise<Uint8Array> {
-      const page = await pdf.getPage(1);
+    /** PNG of a page within a square of `side` pixels. */
+    async drawPage(number: number, side: number): Promise<Uint8Array> {
+      const page = await pdf.getPage(number);
       const { width, height } = page.getViewport({ scale: 1 });
       const viewport = page.getViewport({ scale: side / Math.max(width, height) });
       const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));

@@ -26,7 +26,7 @@ const NOUN: Record<FileKind, string> = {
 const THUMBNAIL = 480;
 
 export async function prepareFile(
-  { kind, path: file, output }: PreparationTask,
+  { kind, path: file, sharedPages, output }: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
   try {
@@ -38,7 +38,7 @@ export async function prepareFile(
         `This file is named as ${NOUN[kind]}, but its content is not one. It is kept as it is; deliver the right file as the next version.`,
       );
     progress({ state: 'preparing' });
-    const { products, sheets, note } = await PREPARE[kind](file);
+    const { products, sheets, note } = sharedPages ? await shareCopy(file, sharedPages) : await PREPARE[kind](file);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -76,7 +76,7 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
   async drawing(file) {
     const { openPdf } = await import('./pdf.ts');
     const pdf = await openPdf(new Uint8Array(await fs.readFile(file)));
-    const thumbnail = await pdf.drawFirstPage(THUMBNAIL);
+    const thumbnail = await pdf.drawPage(1, THUMBNAIL);
     return { products: { thumbnail }, sheets: await pdf.sheets(), note: '' };
   },
   async image(file) {
@@ -94,6 +94,29 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
     return { products: {}, sheets: [], note: '' };
   },
 };
+
+/** A copy of a drawing with the same pages, of which only some are drawn: places on them stay the same. */
+async function shareCopy(file: string, pages: readonly number[]): Promise<Prepared> {
+  const { PDFDocument } = await import('pdf-lib');
+  const source = await PDFDocument.load(await fs.readFile(file), { updateMetadata: false });
+  const copy = await PDFDocument.create();
+  const shown = new Set(pages.map((page) => page - 1));
+  const copied = await copy.copyPages(
+    source,
+    [...shown].sort((a, b) => a - b),
+  );
+  for (const index of source.getPageIndices()) {
+    if (shown.has(index)) copy.addPage(copied.shift()!);
+    else {
+      const { width, height } = source.getPage(index).getSize();
+      copy.addPage([width, height]).setRotation(source.getPage(index).getRotation());
+    }
+  }
+  const shared = await copy.save();
+  const { openPdf } = await import('./pdf.ts');
+  const thumbnail = await (await openPdf(shared.slice())).drawPage(pages[0] ?? 1, THUMBNAIL);
+  return { products: { shared, 'shared-thumbnail': thumbnail }, sheets: [], note: '' };
+}
 
 let loaded: Promise<import('web-ifc').IfcAPI> | undefined;
 /** web-ifc is loaded once per process and told to keep its log to itself. */

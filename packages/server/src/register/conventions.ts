@@ -9,7 +9,7 @@ import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { containers, folders } from './schema.ts';
+import { entries, folders } from './schema.ts';
 import { visibleTo } from './visibility.ts';
 
 /** Paths of the folders that name a convention. */
@@ -33,11 +33,11 @@ async function namesUnder(
     select id from (select ${folders.id} as id, ${named} as named from ${folders} where ${folders.projectId} = ${actor.projectId}) n
     where ${convention.isDefault ? sql`n.named is null or n.named = ${convention.id}` : sql`n.named = ${convention.id}`})`;
   return db
-    .select({ containerId: containers.id, code: containers.code })
-    .from(containers)
-    .innerJoin(folders, eq(folders.id, containers.folderId))
+    .select({ containerId: entries.containerId, code: entries.code })
+    .from(entries)
+    .innerJoin(folders, eq(folders.id, entries.folderId))
     .where(and(visibleTo(actor), under))
-    .orderBy(asc(containers.code));
+    .orderBy(asc(entries.code));
 }
 
 export async function removeConvention(platform: Platform, actor: Member, conventionId: string): Promise<void> {

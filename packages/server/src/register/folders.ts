@@ -11,7 +11,7 @@ import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
 import { lockTree } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { containers, folderPermissions, folders } from './schema.ts';
+import { containers, entries, folderPermissions, folders } from './schema.ts';
 import { visibleTo } from './visibility.ts';
 
 export type FolderRow = typeof folders.$inferSelect;
@@ -85,10 +85,10 @@ export const levelOf = (actor: Member, folder: Pick<FolderRow, 'first'>): Level 
 export async function listFolders(db: Db, actor: Member): Promise<Folder[]> {
   const rows = await db.select().from(folders).where(eq(folders.projectId, actor.projectId)).orderBy(folders.first);
   const counts = await db
-    .select({ folderId: containers.folderId, n: sql<number>`count(*)::int` })
-    .from(containers)
-    .where(and(visibleTo(actor), eq(containers.atIntake, false)))
-    .groupBy(containers.folderId);
+    .select({ folderId: entries.folderId, n: sql<number>`count(*)::int` })
+    .from(entries)
+    .where(and(visibleTo(actor), eq(entries.atIntake, false)))
+    .groupBy(entries.folderId);
   const countOf = new Map(counts.map(({ folderId, n }) => [folderId, n]));
   const permissionsOf = await countPermissions(db, actor.projectId);
   const seen = rows.filter((row) => levelOf(actor, row) !== 'hidden');

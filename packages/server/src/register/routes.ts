@@ -1,79 +1,103 @@
-import * as contract from '@kindred/contract/register/register';
+import * as exchangeContract from '@kindred/contract/register/exchange';
 import * as folderContract from '@kindred/contract/register/folders';
-import type { Response } from 'express';
-import { pipeline } from 'node:stream/promises';
+import * as contract from '@kindred/contract/register/register';
+import * as shareSetContract from '@kindred/contract/register/share-sets';
+import * as viewContract from '@kindred/contract/register/views';
+import type { DeliverySource } from '@kindred/core/register/states';
+import type { Request } from 'express';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import { deliver, lookUpCodes } from './deliveries.ts';
+import { discardIntake, editContainers, repairNames } from './editing.ts';
+import { groupContainers, listContainers } from './entries.ts';
+import * as exchange from './exchange.ts';
+import * as files from './files.ts';
 import * as folders from './folders.ts';
-import * as register from './service.ts';
+import * as lineage from './lineage.ts';
+import * as passing from './passing.ts';
+import * as shareSets from './share-sets.ts';
+import * as views from './views.ts';
 
-const PRODUCT_TYPES = {
-  thumbnail: 'image/png',
-  scene: 'application/octet-stream',
-  elements: 'application/json',
-} as const;
-
-/** Streams a blob; content never changes under its hash, so browsers may keep it. */
-export async function sendBlob(
-  platform: Platform,
-  response: Response,
-  sha256: string,
-  mediaType: string,
-): Promise<void> {
-  response.setHeader('Content-Type', mediaType);
-  response.setHeader('ETag', `"${sha256}"`);
-  response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-  if (response.req.headers['if-none-match'] === `"${sha256}"`) {
-    response.status(304).end();
-    return;
-  }
-  await pipeline(platform.store.read(sha256), response);
+/** Browsers carry a session; what carries a token is the agent of an author's folder, or some program. */
+function sourceOf({ headers }: Request): DeliverySource {
+  if (!headers.authorization) return 'browser';
+  return headers['user-agent']?.startsWith('kindred-agent') ? 'agent' : 'program';
 }
 
 export function registerRoutes(platform: Platform): Route[] {
+  const { db } = platform;
   return [
-    route(folderContract.listFolders, ({ actor }) => folders.listFolders(platform.db, actor)),
+    route(folderContract.listFolders, ({ actor }) => folders.listFolders(db, actor)),
     route(folderContract.addFolder, ({ actor, body }) => folders.addFolder(platform, actor, body)),
     route(folderContract.changeFolder, ({ actor, params, body }) =>
       folders.changeFolder(platform, actor, params.folderId!, body),
     ),
     route(folderContract.removeFolder, ({ actor, params }) => folders.removeFolder(platform, actor, params.folderId!)),
     route(folderContract.listFolderPermissions, ({ actor, params }) =>
-      folders.listFolderPermissions(platform.db, actor, params.folderId!),
+      folders.listFolderPermissions(db, actor, params.folderId!),
     ),
     route(folderContract.changeFolderPermissions, ({ actor, params, body }) =>
       folders.changeFolderPermissions(platform, actor, params.folderId!, body),
     ),
-    route(contract.listContainers, ({ actor, query }) => register.listContainers(platform, actor, query)),
-    route(contract.showContainer, ({ actor, params }) => register.showContainer(platform, actor, params.containerId!)),
-    route(contract.deliver, ({ actor, body }) => register.deliver(platform, actor, body)),
-    route(contract.lookUpCodes, ({ actor, body }) => register.lookUpCodes(platform, actor, body.codes)),
-    route(contract.repairName, ({ actor, params, body }) =>
-      register.repairName(platform, actor, params.containerId!, body.code),
+    route(contract.listContainers, ({ actor, query }) => listContainers(platform, actor, query)),
+    route(contract.groupContainers, ({ actor, query }) => groupContainers(platform, actor, query)),
+    route(contract.showContainer, ({ actor, params }) => lineage.showContainer(platform, actor, params.containerId!)),
+    route(contract.deliver, ({ actor, body, request }) => deliver(platform, actor, body, sourceOf(request))),
+    route(contract.lookUpCodes, ({ actor, body }) => lookUpCodes(platform, actor, body.codes)),
+    route(contract.repairNames, ({ actor, body }) => repairNames(platform, actor, body.repairs)),
+    route(contract.discardIntake, ({ actor, params }) => discardIntake(platform, actor, params.containerId!)),
+    route(contract.moveStates, ({ actor, body }) => passing.moveStates(platform, actor, body)),
+    route(contract.editContainers, ({ actor, body }) => editContainers(platform, actor, body.edits)),
+    route(contract.restoreVersion, ({ actor, params, body }) =>
+      lineage.restoreVersion(platform, actor, params.containerId!, body.number),
     ),
-    route(contract.moveState, ({ actor, params, body }) =>
-      register.moveState(platform, actor, params.containerId!, body.action, body.reason),
+    route(contract.decideVersion, ({ actor, params, body }) =>
+      lineage.decideVersion(platform, actor, params.containerId!, body.number, body.decision),
     ),
-    route(contract.describeContainer, ({ actor, params, body }) =>
-      register.describeContainer(platform, actor, params.containerId!, body),
+    route(contract.reserveContainers, ({ actor, body }) =>
+      lineage.reserveContainers(platform, actor, body.containerIds, body.reserve),
     ),
-    route(contract.prepareAgain, ({ actor, params }) => register.prepareAgain(platform, actor, params.versionId!)),
+    route(contract.showGates, ({ actor }) => passing.showGates(db, actor.projectId)),
+    route(contract.changeGates, ({ actor, body }) => passing.changeGates(platform, actor, body)),
+    route(contract.prepareAgain, ({ actor, params }) => lineage.prepareAgain(platform, actor, params.versionId!)),
+    route(contract.exportContainers, async ({ actor, query, response }) => {
+      await files.exportContainers(platform, actor, query, response);
+      return null;
+    }),
+    route(contract.downloadVersions, async ({ actor, query, response }) => {
+      await files.downloadVersions(platform, actor, query.versionIds.split(','), response);
+      return null;
+    }),
     route(contract.downloadVersion, async ({ actor, params, response }) => {
-      const version = await register.visibleVersion(platform.db, actor, params.versionId!);
-      response.attachment(version.fileName);
-      response.setHeader('Content-Length', version.size);
-      await sendBlob(platform, response, version.sha256, version.mediaType);
+      await files.downloadVersion(platform, actor, params.versionId!, response);
       return null;
     }),
     route(contract.downloadProduct, async ({ actor, params, response }) => {
-      const version = await register.visibleVersion(platform.db, actor, params.versionId!);
-      await sendBlob(
-        platform,
-        response,
-        await register.productOf(platform.db, version.id, params.product),
-        PRODUCT_TYPES[params.product],
-      );
+      await files.downloadProduct(platform, actor, params.versionId!, params.product, response);
       return null;
     }),
+    route(viewContract.listRegisterViews, ({ actor }) => views.listRegisterViews(db, actor)),
+    route(viewContract.addRegisterView, ({ actor, body }) => views.addRegisterView(platform, actor, body)),
+    route(viewContract.changeRegisterView, ({ actor, params, body }) =>
+      views.changeRegisterView(platform, actor, params.viewId!, body),
+    ),
+    route(viewContract.removeRegisterView, ({ actor, params }) =>
+      views.removeRegisterView(platform, actor, params.viewId!),
+    ),
+    route(shareSetContract.listShareSets, ({ actor }) => shareSets.listShareSets(db, actor)),
+    route(shareSetContract.addShareSet, ({ actor, body }) => shareSets.addShareSet(platform, actor, body)),
+    route(shareSetContract.changeShareSet, ({ actor, params, body }) =>
+      shareSets.changeShareSet(platform, actor, params.shareSetId!, body),
+    ),
+    route(shareSetContract.removeShareSet, ({ actor, params }) =>
+      shareSets.removeShareSet(platform, actor, params.shareSetId!),
+    ),
+    route(exchangeContract.listDeliveries, ({ actor, query }) =>
+      exchange.listDeliveries(db, actor, query.from, query.to),
+    ),
+    route(exchangeContract.showExchangeMatrix, ({ actor }) => exchange.showExchangeMatrix(db, actor)),
+    route(exchangeContract.listUsed, ({ actor, params }) =>
+      exchange.listUsed(db, actor, params.provider!, params.user!),
+    ),
   ];
 }

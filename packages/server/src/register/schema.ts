@@ -1,6 +1,15 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { Level, Subject } from '@kindred/core/register/folder-rights';
-import type { ContainerState, Preparation } from '@kindred/core/register/states';
+import type { Gates } from '@kindred/core/register/gates';
+import type {
+  Audience,
+  ContainerState,
+  DeliverySource,
+  Preparation,
+  Use,
+  VersionPlace,
+} from '@kindred/core/register/states';
+import type { RegisterViewDefinition } from '@kindred/contract/register/views';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -8,6 +17,7 @@ import {
   customType,
   index,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
@@ -26,6 +36,15 @@ const project = () =>
   uuid('project_id')
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' });
+
+/** What a version says of itself, beside its name. */
+const metadata = () => ({
+  title: text('title').notNull().default(''),
+  status: text('status').notNull().default(''),
+  revision: text('revision').notNull().default(''),
+  classification: text('classification').notNull().default(''),
+  description: text('description').notNull().default(''),
+});
 
 export const folders = pgTable(
   'folders',
@@ -71,7 +90,6 @@ export const folderPermissions = pgTable(
   ],
 );
 
-/** A container carries a copy of its current version's metadata, so that the register sorts and filters on one table. */
 export const containers = pgTable(
   'containers',
   {
@@ -82,40 +100,34 @@ export const containers = pgTable(
       .references(() => folders.id),
     teamId: uuid('team_id').references(() => teams.id),
     code: text('code').notNull(),
-    title: text('title').notNull().default(''),
-    kind: text('kind').$type<FileKind>().notNull(),
-    state: text('state').$type<ContainerState>().notNull(),
+    /** Parts of the code by the field's name, while it has as many as its convention. */
+    fields: jsonb('fields').$type<Record<string, string>>().notNull().default({}),
     atIntake: boolean('at_intake').notNull().default(false),
-    versionId: uuid('version_id').notNull(),
-    versionNumber: integer('version_number').notNull(),
-    fileName: text('file_name').notNull(),
-    status: text('status').notNull().default(''),
-    revision: text('revision').notNull().default(''),
-    classification: text('classification').notNull().default(''),
-    description: text('description').notNull().default(''),
-    preparation: text('preparation').$type<Preparation>().notNull(),
-    preparationNote: text('preparation_note').notNull().default(''),
-    sheets: integer('sheets').notNull().default(0),
-    size: bigint('size', { mode: 'number' }).notNull(),
-    deliveredAt: moment('delivered_at').notNull(),
+    /** Number that the last arrival got; the next gets one more. */
+    lastNumber: integer('last_number').notNull().default(0),
+    reservedBy: uuid('reserved_by').references(() => users.id),
+    reservedAt: moment('reserved_at'),
+  },
+  (t) => [uniqueIndex('containers_code').on(t.projectId, t.code), index('containers_folder').on(t.folderId)],
+);
+
+/** One arrival of one or several files. */
+export const deliveries = pgTable(
+  'deliveries',
+  {
+    id: primaryId(),
+    projectId: project(),
+    folderId: uuid('folder_id')
+      .notNull()
+      .references(() => folders.id),
+    teamId: uuid('team_id').references(() => teams.id),
     deliveredBy: uuid('delivered_by')
       .notNull()
       .references(() => users.id),
-    words: tsvector('words').generatedAlwaysAs(
-      sql`to_tsvector('simple', regexp_replace(code, '[-_.]', ' ', 'g') || ' ' || title || ' ' || description)`,
-    ),
+    source: text('source').$type<DeliverySource>().notNull(),
+    at: moment('at').notNull(),
   },
-  (t) => [
-    uniqueIndex('containers_code').on(t.projectId, t.code),
-    index('containers_by_code').on(t.projectId, t.code, t.id),
-    index('containers_by_date').on(t.projectId, t.deliveredAt, t.id),
-    index('containers_by_title').on(t.projectId, t.title, t.id),
-    index('containers_by_folder').on(t.folderId, t.code, t.id),
-    index('containers_by_status').on(t.projectId, t.status, t.id),
-    index('containers_by_revision').on(t.projectId, t.revision, t.id),
-    index('containers_words').using('gin', t.words),
-    index('containers_trigrams').using('gin', sql`(code || ' ' || title) gin_trgm_ops`),
-  ],
+  (t) => [index('deliveries_project').on(t.projectId, t.at)],
 );
 
 export const versions = pgTable(
@@ -127,24 +139,157 @@ export const versions = pgTable(
       .notNull()
       .references(() => containers.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
+    state: text('state').$type<ContainerState>().notNull(),
+    place: text('place').$type<VersionPlace>().notNull().default('in line'),
+    /** Number of the version that this one made current again. */
+    restores: integer('restores'),
+    deliveryId: uuid('delivery_id').references(() => deliveries.id),
+    /** Whether its name conformed when it arrived. */
+    conformed: boolean('conformed').notNull().default(true),
+    shareSetId: uuid('share_set_id').references(() => shareSets.id),
     fileName: text('file_name').notNull(),
     mediaType: text('media_type').notNull(),
     kind: text('kind').$type<FileKind>().notNull(),
     size: bigint('size', { mode: 'number' }).notNull(),
     sha256: text('sha256').notNull(),
-    title: text('title').notNull().default(''),
-    status: text('status').notNull().default(''),
-    revision: text('revision').notNull().default(''),
-    classification: text('classification').notNull().default(''),
-    description: text('description').notNull().default(''),
+    ...metadata(),
     preparation: text('preparation').$type<Preparation>().notNull(),
     preparationNote: text('preparation_note').notNull().default(''),
+    sheets: integer('sheets').notNull().default(0),
     deliveredAt: moment('delivered_at').notNull(),
     deliveredBy: uuid('delivered_by')
       .notNull()
       .references(() => users.id),
   },
-  (t) => [unique('versions_number').on(t.containerId, t.number)],
+  (t) => [
+    index('versions_sha256').on(t.sha256),
+    unique('versions_number').on(t.containerId, t.number),
+    index('versions_delivery').on(t.deliveryId),
+    index('versions_project').on(t.projectId, t.deliveredAt),
+  ],
+);
+
+/**
+ * What the register shows of a container, derived from its versions by `refreshEntries`: its newest version for its own team,
+ * the newest that is shared for the others, or one entry for all where these are the same. All that the register
+ * sorts and filters by stands here, so that it reads one table.
+ */
+export const entries = pgTable(
+  'entries',
+  {
+    containerId: uuid('container_id')
+      .notNull()
+      .references(() => containers.id, { onDelete: 'cascade' }),
+    audience: text('audience').$type<Audience>().notNull(),
+    projectId: project(),
+    folderId: uuid('folder_id').notNull(),
+    teamId: uuid('team_id'),
+    code: text('code').notNull(),
+    fields: jsonb('fields').$type<Record<string, string>>().notNull(),
+    atIntake: boolean('at_intake').notNull(),
+    reservedBy: uuid('reserved_by'),
+    reservedAt: moment('reserved_at'),
+    /** Versions beside the line that wait for a decision. */
+    contested: integer('contested').notNull(),
+    versionId: uuid('version_id').notNull(),
+    versionNumber: integer('version_number').notNull(),
+    state: text('state').$type<ContainerState>().notNull(),
+    kind: text('kind').$type<FileKind>().notNull(),
+    fileName: text('file_name').notNull(),
+    ...metadata(),
+    preparation: text('preparation').$type<Preparation>().notNull(),
+    preparationNote: text('preparation_note').notNull(),
+    sheets: integer('sheets').notNull(),
+    size: bigint('size', { mode: 'number' }).notNull(),
+    deliveredAt: moment('delivered_at').notNull(),
+    deliveredBy: uuid('delivered_by').notNull(),
+    words: tsvector('words').generatedAlwaysAs(
+      sql`to_tsvector('simple', regexp_replace(code, '[-_.]', ' ', 'g') || ' ' || title || ' ' || description)`,
+    ),
+  },
+  (t) => [
+    primaryKey({ columns: [t.containerId, t.audience] }),
+    index('entries_version').on(t.versionId),
+    index('entries_by_code').on(t.projectId, t.code),
+    index('entries_by_title').on(t.projectId, t.title, t.code),
+    index('entries_by_date').on(t.projectId, t.deliveredAt, t.code),
+    index('entries_by_status').on(t.projectId, t.status, t.code),
+    index('entries_by_revision').on(t.projectId, t.revision, t.code),
+    index('entries_by_state').on(t.projectId, t.state, t.code),
+    index('entries_by_kind').on(t.projectId, t.kind, t.code),
+    index('entries_by_classification').on(t.projectId, t.classification, t.code),
+    index('entries_by_team').on(t.projectId, t.teamId, t.code),
+    index('entries_by_folder').on(t.folderId, t.code),
+    index('entries_fields').using('gin', sql`${t.fields} jsonb_path_ops`),
+    index('entries_waiting')
+      .on(t.projectId)
+      .where(sql`${t.atIntake} or ${t.contested} > 0`),
+    index('entries_words').using('gin', t.words),
+    index('entries_trigrams').using('gin', sql`(code || ' ' || title) gin_trgm_ops`),
+  ],
+);
+
+/** A way of looking at the register that somebody keeps, or offers to all. */
+export const registerViews = pgTable(
+  'register_views',
+  {
+    id: primaryId(),
+    projectId: project(),
+    ownerId: uuid('owner_id')
+      .notNull()
+      .references(() => users.id),
+    name: text('name').notNull(),
+    forAll: boolean('for_all').notNull().default(false),
+    definition: jsonb('definition').$type<RegisterViewDefinition>().notNull(),
+    edition: edition(),
+  },
+  (t) => [uniqueIndex('register_views_name').on(t.projectId, t.ownerId, sql`lower(${t.name})`)],
+);
+
+export const projectGates = pgTable('project_gates', {
+  projectId: uuid('project_id')
+    .primaryKey()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  gates: jsonb('gates').$type<Gates>().notNull(),
+  edition: edition(),
+});
+
+/** Which sheets and viewpoints others see of what a team shares with it. */
+export const shareSets = pgTable(
+  'share_sets',
+  {
+    id: primaryId(),
+    projectId: project(),
+    teamId: uuid('team_id')
+      .notNull()
+      .references(() => teams.id),
+    name: text('name').notNull(),
+    /** Numbers of sheets, as in their title blocks. */
+    sheetNumbers: text('sheet_numbers').array().notNull(),
+    viewpointIds: uuid('viewpoint_ids').array().notNull(),
+    edition: edition(),
+  },
+  (t) => [uniqueIndex('share_sets_name').on(t.projectId, t.teamId, sql`lower(${t.name})`)],
+);
+
+/** The last version of another team's container that a team has taken: opened, downloaded or got. */
+export const uses = pgTable(
+  'uses',
+  {
+    teamId: uuid('team_id')
+      .notNull()
+      .references(() => teams.id),
+    containerId: uuid('container_id')
+      .notNull()
+      .references(() => containers.id, { onDelete: 'cascade' }),
+    versionNumber: integer('version_number').notNull(),
+    how: text('how').$type<Use>().notNull(),
+    by: uuid('by')
+      .notNull()
+      .references(() => users.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.teamId, t.containerId] }), index('uses_container').on(t.containerId)],
 );
 
 /** What preparation made of a version. */
@@ -157,7 +302,7 @@ export const products = pgTable(
     product: text('product').notNull(),
     sha256: text('sha256').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.versionId, t.product] })],
+  (t) => [primaryKey({ columns: [t.versionId, t.product] }), index('products_sha256').on(t.sha256)],
 );
 
 /** Files on their way in: whole once `sha256` is set, gone once delivered. */

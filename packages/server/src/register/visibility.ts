@@ -1,28 +1,83 @@
+/**
+ * The conditions under which anybody sees anything of a container. Work in progress is for its own team, the intake for those who
+ * manage the register and for whoever delivered, a hidden folder for nobody it is hidden from.
+ */
 import { allows } from '@kindred/core/people/rights';
 import { and, eq, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Member } from '../platform/actor.ts';
-import { containers, folders } from './schema.ts';
+import { containers, entries, folders, versions } from './schema.ts';
 
-/**
- * The one condition that every query over containers carries: work in progress is for its own team,
- * the intake for those who manage the register and for whoever delivered, a hidden folder for nobody it is hidden from.
- */
-export function visibleTo(actor: Member): SQL | undefined {
+/** The values in `visibleTo`: what is asked often replaces them by placeholders. */
+export function visibilityValues(actor: Member) {
+  const hidden = actor.folders.decided.filter(({ level }) => level === 'hidden');
+  return {
+    project: actor.projectId as unknown,
+    team: actor.teamId as unknown,
+    person: actor.id as unknown,
+    hidden: `{${hidden.map(({ from, to }) => `[${from},${to + 1})`).join()}}` as unknown,
+  };
+}
+
+/** Which conditions hold for an actor: actors of one shape ask with one statement. */
+export function visibilityShape(actor: Member): string {
+  if (actor.standing.administrator) return 'administrator';
+  const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
+  return `${actor.teamId ? 'team' : 'none'},${manages},${hides(actor)}`;
+}
+
+const hides = (actor: Member): boolean => actor.folders.decided.some(({ level }) => level === 'hidden');
+
+/** Over entries: one for each container that the actor may see, with the version that is current to them. */
+export function visibleTo(actor: Member, values = visibilityValues(actor)): SQL | undefined {
+  const inProject = eq(entries.projectId, values.project as string);
+  if (actor.standing.administrator) return and(inProject, ne(entries.audience, 'others'));
+  const audience = actor.teamId
+    ? sql`${entries.audience} <> (case when ${entries.teamId} = ${sql.param(values.team, entries.teamId)} then 'others' else 'team' end)`
+    : ne(entries.audience, 'team');
+  return and(
+    inProject,
+    audience,
+    atIntakeOf(actor, entries.atIntake, entries.deliveredBy, values.person),
+    outsideHidden(actor, entries.folderId, values),
+  );
+}
+
+/** Over versions joined with their containers: those of the lineage that the actor may see. */
+export function versionVisibleTo(actor: Member): SQL | undefined {
   const inProject = eq(containers.projectId, actor.projectId);
   if (actor.standing.administrator) return inProject;
-  const team = actor.teamId ? eq(containers.teamId, actor.teamId) : undefined;
-  const own = or(ne(containers.state, 'work in progress'), isNull(containers.teamId), team);
+  const own = actor.teamId ? eq(containers.teamId, actor.teamId) : undefined;
+  const shared = or(ne(versions.state, 'work in progress'), isNull(containers.teamId), own);
+  return and(
+    inProject,
+    shared,
+    atIntakeOf(actor, containers.atIntake, versions.deliveredBy, actor.id),
+    outsideHidden(actor, containers.folderId, visibilityValues(actor)),
+  );
+}
+
+function atIntakeOf(actor: Member, atIntake: PgColumn, deliveredBy: PgColumn, person: unknown): SQL | undefined {
   const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
-  const intake = manages ? undefined : or(eq(containers.atIntake, false), eq(containers.deliveredBy, actor.id));
-  return and(inProject, own, intake, outsideHidden(actor));
+  return manages ? undefined : or(eq(atIntake, false), eq(deliveredBy, person));
 }
 
 /** Asked once a query, over folders, whatever the number of containers; not at all where nothing is hidden. */
-function outsideHidden(actor: Member): SQL | undefined {
-  const hidden = actor.folders.decided.filter(({ level }) => level === 'hidden');
-  if (!hidden.length) return undefined;
-  const ranges = `{${hidden.map(({ from, to }) => `[${from},${to + 1})`).join()}}`;
-  return sql`${containers.folderId} not in (
+function outsideHidden(
+  actor: Member,
+  folderId: PgColumn,
+  { project, hidden }: ReturnType<typeof visibilityValues>,
+): SQL | undefined {
+  if (!hides(actor)) return undefined;
+  return sql`${folderId} not in (
     select ${folders.id} from ${folders}
-    where ${folders.projectId} = ${actor.projectId} and ${folders.first} <@ ${ranges}::int4multirange)`;
+    where ${folders.projectId} = ${sql.param(project, folders.projectId)} and ${folders.first} <@ ${hidden}::int4multirange)`;
 }
+
+/** Whether the actor belongs to the team that a container is made by, or stands above the teams. */
+export const isOwnTeam = (actor: Member, teamId: string | null): boolean =>
+  teamId === null || teamId === actor.teamId || actor.standing.administrator;
+
+/** Who may hear of a version: its team alone while it is work in progress. */
+export const audience = (version: { state: string }, teamId: string | null): string | null =>
+  version.state === 'work in progress' ? teamId : null;

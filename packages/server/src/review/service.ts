@@ -12,7 +12,7 @@ import type { Db } from '../platform/database.ts';
 import { found, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { allVisible, visibleVersions, type VisibleVersion } from '../register/service.ts';
+import { allVisible, visibleVersions, type VisibleVersion } from '../register/lineage.ts';
 import { returnCodes, reviewComments, reviewDocuments, reviewers, reviewRoutes, reviews } from './schema.ts';
 
 type Row = typeof reviews.$inferSelect;
@@ -195,7 +195,7 @@ export async function startReview(
       throw refused('not-a-member', 'A reviewer is not in this project. Nothing was started.');
     const versionIds = [...new Set(wanted.versionIds)];
     const documents = await allVisible(db, actor, versionIds);
-    const hidden = documents.find(({ container }) => container.state === 'work in progress');
+    const hidden = documents.find(({ state }) => state === 'work in progress');
     if (hidden)
       throw refused(
         'not-shared',
@@ -253,6 +253,7 @@ async function openStep({ db, tell }: Change, row: Row, step: number): Promise<v
       people.map(({ userId }) => userId),
     ),
     projectId: row.projectId,
+    kind: 'review',
     text: `For your review: ${row.title}`,
     link: linkTo(row),
     letter: `Review ${row.number}, step “${name}”, is with you until ${dueOn}.`,
@@ -368,6 +369,7 @@ async function answer({ db, record, tell }: Change, row: Row, code: string): Pro
   await tell({
     to: await contacts(db, row.projectId, [row.originatorId]),
     projectId: row.projectId,
+    kind: 'review',
     text: `Answer ${code} to review ${row.number}, ${row.title}`,
     link: linkTo(row),
     letter: comments.length ? comments.map(({ text }, i) => `${i + 1}. ${text}`).join('\n') : 'No comments.',
@@ -446,6 +448,7 @@ export async function passOnReviews(
     await tell({
       to: await contacts(db, projectId, [toId]),
       projectId,
+      kind: 'review',
       text: `${open.length} ${open.length === 1 ? 'review was' : 'reviews were'} passed on to you`,
       link: `/projects/${projectId}/reviews`,
     });

@@ -9,7 +9,7 @@ import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { found, notFound, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { allVisible, productOf, visibleVersion, visibleVersions } from '../register/service.ts';
+import { allVisible, productOf, visibleVersion, visibleVersions } from '../register/lineage.ts';
 import { viewpoints } from './schema.ts';
 
 type Row = typeof viewpoints.$inferSelect;

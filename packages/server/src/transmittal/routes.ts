@@ -3,7 +3,7 @@ import { pipeline } from 'node:stream/promises';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import * as transmittal from './service.ts';
-import { zipTransmittal } from './zip.ts';
+import { zipFiles } from '../platform/zip.ts';
 
 export const transmittalRoutes = (platform: Platform): Route[] => [
   route(contract.listTransmittals, ({ actor }) => transmittal.listTransmittals(platform, actor)),
@@ -18,7 +18,9 @@ export const transmittalRoutes = (platform: Platform): Route[] => [
     const sent = await transmittal.transmittalToDownload(platform, actor, params.transmittalId!);
     response.attachment(`Transmittal ${String(sent.number).padStart(4, '0')}.zip`);
     await pipeline(
-      zipTransmittal(platform.store, sent, (error) => response.destroy(error)),
+      zipFiles(platform.store, sent.files, [`Transmittal ${sent.number}`, sent.title], (error) =>
+        response.destroy(error),
+      ),
       response,
     );
     await transmittal.markDownloaded(platform, actor, sent.id);

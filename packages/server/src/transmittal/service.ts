@@ -10,7 +10,8 @@ import type { Db } from '../platform/database.ts';
 import { found, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { allVisible, currentNumbers } from '../register/service.ts';
+import { currentNumbers } from '../register/entries.ts';
+import { allVisible } from '../register/lineage.ts';
 import { receipts, transmittalFiles, transmittals } from './schema.ts';
 
 type Row = typeof transmittals.$inferSelect;
@@ -38,6 +39,7 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]>
   ]);
   const current = await currentNumbers(
     db,
+    actor,
     files.map(({ containerId }) => containerId),
   );
   const manages = allows(actor.standing, { kind: 'transmittal', action: 'manage' });
@@ -118,7 +120,7 @@ export async function sendTransmittal(
       );
     const versions = await allVisible(db, actor, wanted.versionIds);
     const foreign = versions.find(
-      ({ container }) => container.state === 'work in progress' && container.teamId !== actor.teamId,
+      ({ container, state }) => state === 'work in progress' && container.teamId !== actor.teamId,
     );
     if (foreign) throw notAllowed(`“${foreign.container.code}” is another team's work in progress. Nothing was sent.`);
     const number = await nextNumber(db, 'transmittals', projectId);
@@ -165,6 +167,7 @@ export async function sendTransmittal(
     await tell({
       to: [...byId.values()],
       projectId,
+      kind: 'transmittal',
       text: `Transmittal ${number} from ${actor.name}: ${title}`,
       link: `/projects/${projectId}/transmittals/${row!.id}`,
       letter: `${message ?? ''}\n\n${versions.length} file(s), ${reason}.`,

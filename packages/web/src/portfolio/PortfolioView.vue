@@ -74,7 +74,6 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
             >
           </td>
           <td class="right mono">{{ project.people }}</td>
-          <td class="right mono">{{ project.containers }}</td>
           <td>
             <span v-if="project.waiting" class="sign needs-you full"
               >{{ project.waiting }} {{ project.waiting === 1 ? 'thing' : 'things' }}</span

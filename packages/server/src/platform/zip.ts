@@ -1,14 +1,26 @@
-import { csvLine } from '@kindred/core/platform/csv';
+/** Files with an index and checksums, as a zip that is made while it is sent. */
 import { splitFileName } from '@kindred/core/naming/file-name';
-import type { Transmittal } from '@kindred/contract/transmittal/transmittal';
+import { csvLine } from '@kindred/core/platform/csv';
 import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import type { BlobStore } from '../platform/storage.ts';
+import type { BlobStore } from './storage.ts';
 
-/** The files of a transmittal as a zip, made while it is sent: an index, checksums, then the files under their codes. */
-export function zipTransmittal(
+export interface ZippedFile {
+  code: string;
+  title: string;
+  revision: string;
+  status: string;
+  versionNumber: number;
+  fileName: string;
+  size: number;
+  sha256: string;
+}
+
+/** `heading`: the first line of the index, which says what the files are. */
+export function zipFiles(
   store: BlobStore,
-  { files, number, title }: Transmittal,
+  files: readonly ZippedFile[],
+  heading: string[],
   onError: (error: Error) => void,
 ): Readable {
   const zip = new ZipFile();
@@ -25,7 +37,7 @@ export function zipTransmittal(
     file.sha256,
   ]);
   const head = ['Code', 'Title', 'Revision', 'Status', 'Version', 'File', 'Bytes', 'SHA-256'];
-  const index = [[`Transmittal ${number}`, title], head, ...rows].map(csvLine).join('');
+  const index = [heading, head, ...rows].map(csvLine).join('');
   zip.addBuffer(Buffer.from(`\ufeff${index}`), 'index.csv');
   zip.addBuffer(Buffer.from(files.map(({ sha256 }, i) => `${sha256}  ${names[i]}\n`).join('')), 'SHA256SUMS');
   files.forEach(({ sha256 }, i) => zip.addReadStreamLazy(names[i]!, (give) => give(null, store.read(sha256))));

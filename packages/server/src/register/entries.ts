@@ -1,0 +1,343 @@
+/** The register as people see it: entries filtered, sorted, grouped, a page at a time. */
+import type { Container, ContainerGroup, RegisterQuery } from '@kindred/contract/register/register';
+import { CONTAINER_GROUPS } from '@kindred/contract/register/register';
+import { and, eq, getTableColumns, gt, gte, isNotNull, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
+import { alias, type PgColumn } from 'drizzle-orm/pg-core';
+import { personsById } from '../identity/persons.ts';
+import { users } from '../identity/schema.ts';
+import type { Member } from '../platform/actor.ts';
+import type { Db } from '../platform/database.ts';
+import { found, refused } from '../platform/errors.ts';
+import { hotList, type HeldValues } from '../platform/hot-list.ts';
+import { keyset, page, positionOf } from '../platform/keyset.ts';
+import type { Platform } from '../platform/services.ts';
+import { levelOf } from './folders.ts';
+import { entries, folders } from './schema.ts';
+import { visibilityShape, visibilityValues, visibleTo } from './visibility.ts';
+
+export type Entry = typeof entries.$inferSelect;
+
+/**
+ * Derives the entries of some containers anew from their versions. Whoever calls holds the locks of these containers
+ * (`lockContainers`), so that no two derive the same at once.
+ */
+export async function refreshEntries(db: Db, containerIds: readonly string[]): Promise<void> {
+  if (!containerIds.length) return;
+  const ids = sql`${`{${containerIds.join()}}`}::uuid[]`;
+  await db.execute(sql`delete from entries where container_id = any(${ids})`);
+  const newest = (condition: SQL) => sql`(select * from versions v
+    where v.container_id = c.id and v.place = 'in line' and ${condition} order by v.number desc limit 1)`;
+  await db.execute(sql`
+    insert into entries (container_id, audience, project_id, folder_id, team_id, code, fields, at_intake, reserved_by, reserved_at,
+      contested, version_id, version_number, state, kind, file_name, title, status, revision, classification, description,
+      preparation, preparation_note, sheets, size, delivered_at, delivered_by)
+    select c.id, e.audience, c.project_id, c.folder_id, c.team_id, c.code, c.fields, c.at_intake, c.reserved_by, c.reserved_at,
+      case when e.audience = 'others' then 0
+           else (select count(*) from versions v where v.container_id = c.id and v.place = 'contested') end,
+      e.id, e.number, e.state, e.kind, e.file_name, e.title, e.status, e.revision, e.classification, e.description,
+      e.preparation, e.preparation_note, e.sheets, e.size, e.delivered_at, e.delivered_by
+    from containers c cross join lateral (
+      select case when v.state = 'work in progress' and c.team_id is not null then 'team' else 'all' end as audience, v.*
+        from ${newest(sql`true`)} v
+      union all
+      select 'others', s.* from ${newest(sql`v.state <> 'work in progress'`)} s
+       where c.team_id is not null and exists (select 1 from ${newest(sql`true`)} v where v.state = 'work in progress')
+    ) e where c.id = any(${ids})`);
+}
+
+const reserver = alias(users, 'reserver');
+const { containerId, audience, projectId, fields, words, deliveredBy, reservedBy, ...columns } =
+  getTableColumns(entries);
+void [audience, projectId, fields, words, deliveredBy, reservedBy];
+/** An entry as others see it, in one statement: the names of people come along. */
+const listed = {
+  id: containerId,
+  ...columns,
+  deliveredBy: users.name,
+  reservedBy: reserver.name,
+  first: sql<number | null>`null`,
+};
+type ListedRow = Omit<Container, 'deliveredAt' | 'reservedAt' | 'level'> & {
+  deliveredAt: Date;
+  reservedAt: Date | null;
+  first: number | null;
+};
+/** `first` is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
+const containerView = (actor: Member, row: ListedRow): Container => {
+  const view = {
+    ...row,
+    first: undefined,
+    deliveredAt: row.deliveredAt.toISOString(),
+    reservedAt: row.reservedAt && row.reservedAt.toISOString(),
+    level: levelOf(actor, { first: row.first ?? 0 }),
+  };
+  return view;
+};
+
+/** Folders are joined only for whom permissions concern: everybody else has the same level in all of them. */
+function selectListed(db: Db, actor: Member) {
+  const narrowed = actor.folders.decided.length > 0;
+  const select = db
+    .select(narrowed ? { ...listed, first: sql<number | null>`${folders.first}` } : listed)
+    .from(entries)
+    .innerJoin(users, eq(users.id, entries.deliveredBy))
+    .leftJoin(reserver, eq(reserver.id, entries.reservedBy))
+    .$dynamic();
+  return narrowed ? select.innerJoin(folders, eq(folders.id, entries.folderId)) : select;
+}
+
+export async function containerOf(db: Db, actor: Member, id: string): Promise<Container> {
+  const rows = await selectListed(db, actor).where(and(visibleTo(actor), eq(entries.containerId, id)));
+  return containerView(actor, found(rows as unknown as ListedRow[], 'container'));
+}
+
+export async function containersOf(db: Db, actor: Member, ids: readonly string[]): Promise<Container[]> {
+  if (!ids.length) return [];
+  const rows = await selectListed(db, actor).where(
+    and(visibleTo(actor), sql`${entries.containerId} = any(${`{${ids.join()}}`}::uuid[])`),
+  );
+  return (rows as unknown as ListedRow[]).map((row) => containerView(actor, row));
+}
+
+/** Words that begin like those typed, or a part of code or title. */
+export function matches(typed: string): SQL {
+  return matchesHeld(wordsTyped(typed));
+}
+
+interface WordsTyped {
+  prefixes: unknown;
+  part: unknown;
+}
+const wordsTyped = (typed: string): WordsTyped => ({
+  prefixes: typed
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean)
+    .map((word) => `${word.toLowerCase()}:*`)
+    .join(' & '),
+  part: `%${typed.replace(/[\\%_]/g, '\\$&')}%`,
+});
+const matchesHeld = ({ prefixes, part }: WordsTyped): SQL => {
+  const byPart = sql`(${entries.code} || ' ' || ${entries.title}) ilike ${part}`;
+  return prefixes ? sql`(${entries.words} @@ to_tsquery('simple', ${prefixes}) or ${byPart})` : byPart;
+};
+
+/** One condition of a filter: `where` is given the values, or placeholders named like them. */
+interface Condition {
+  shape: string;
+  values: HeldValues;
+  where(values: HeldValues): SQL;
+}
+
+/** Several values of a filter are separated by commas; each condition has one shape, whatever the values. */
+const anyOf = (column: PgColumn, name: string, text: string): Condition => ({
+  shape: name,
+  values: { [name]: text.split(',') },
+  where: (held) => sql`${column} = any(${held[name]}::${sql.raw(column.getSQLType())}[])`,
+});
+
+const LISTS = {
+  kind: entries.kind,
+  state: entries.state,
+  status: entries.status,
+  revision: entries.revision,
+  classification: entries.classification,
+  preparation: entries.preparation,
+  deliveredBy: entries.deliveredBy,
+} as const;
+
+/** Stands for no team in filters and groups. */
+const NOBODY = '00000000-0000-0000-0000-000000000000';
+
+function conditionsOf(query: RegisterQuery): Condition[] {
+  const conditions: Condition[] = [
+    {
+      shape: 'intake',
+      values: { intake: query.intake ?? false },
+      where: ({ intake }) => eq(entries.atIntake, intake as boolean),
+    },
+  ];
+  for (const [name, column] of Object.entries(LISTS)) {
+    const text = query[name as keyof typeof LISTS];
+    if (text) conditions.push(anyOf(column, name, text));
+  }
+  if (query.teamId?.includes(NOBODY))
+    conditions.push({ shape: 'nobody', values: {}, where: () => isNull(entries.teamId) });
+  else if (query.teamId) conditions.push(anyOf(entries.teamId, 'teamId', query.teamId));
+  const { q, folderId, deep, fields, deliveredFrom, deliveredBefore, contested, reserved } = query;
+  if (q) {
+    const typed = wordsTyped(q);
+    const inWords = typed.prefixes ? 'words' : 'part';
+    conditions.push({
+      shape: inWords,
+      values: { ...typed },
+      where: (held) => matchesHeld({ part: held.part, prefixes: typed.prefixes && held.prefixes }),
+    });
+  }
+  if (folderId && deep)
+    conditions.push({
+      shape: 'below',
+      values: { folderId },
+      where: (
+        held,
+      ) => sql`${entries.folderId} in (select f.id from folders f join folders top on top.id = ${held.folderId}
+        where f.project_id = top.project_id and f.first between top.first and top.last)`,
+    });
+  else if (folderId) conditions.push(anyOf(entries.folderId, 'folderId', folderId));
+  if (fields)
+    conditions.push({
+      shape: 'fields',
+      values: { fields: JSON.stringify(fieldsOf(fields)) },
+      where: (held) => sql`${entries.fields} @> ${held.fields}::jsonb`,
+    });
+  if (deliveredFrom)
+    conditions.push({
+      shape: 'from',
+      values: { from: new Date(deliveredFrom) },
+      where: ({ from }) => gte(entries.deliveredAt, from as Date),
+    });
+  if (deliveredBefore)
+    conditions.push({
+      shape: 'before',
+      values: { before: new Date(deliveredBefore) },
+      where: ({ before }) => lt(entries.deliveredAt, before as Date),
+    });
+  if (contested) conditions.push({ shape: 'contested', values: {}, where: () => gt(entries.contested, 0) });
+  if (reserved) conditions.push({ shape: 'reserved', values: {}, where: () => isNotNull(entries.reservedBy) });
+  return conditions;
+}
+
+/** Parts of names that are sought, as JSON: `{"Form":"D"}`. */
+function fieldsOf(text: string): Record<string, string> {
+  try {
+    const value: unknown = JSON.parse(text);
+    if (value && typeof value === 'object' && Object.values(value).every((part) => typeof part === 'string'))
+      return value as Record<string, string>;
+  } catch {
+    // falls through to the refusal
+  }
+  throw refused('bad-fields', 'The filter by parts of names cannot be read. Clear it and choose again.');
+}
+
+const holders = (values: HeldValues): HeldValues =>
+  Object.fromEntries(Object.keys(values).map((name) => [name, sql.placeholder(name)]));
+
+/** The values of a filter for this actor, its shape, and the conditions with placeholders. */
+function filterFor(actor: Member, query: RegisterQuery) {
+  const conditions = conditionsOf(query);
+  const visibility = visibilityValues(actor);
+  return {
+    shape: [visibilityShape(actor), actor.folders.decided.length > 0, ...conditions.map(({ shape }) => shape)].join(),
+    values: Object.assign({}, visibility, ...conditions.map(({ values }) => values)) as HeldValues,
+    where: () =>
+      and(
+        visibleTo(actor, holders(visibility) as typeof visibility),
+        ...conditions.map(({ values, where }) => where(holders(values))),
+      ),
+  };
+}
+
+export async function listContainers({ db, pool }: Platform, actor: Member, query: RegisterQuery) {
+  const { limit = 100, sort = 'code', descending = false, after } = query;
+  const column = entries[sort];
+  const filter = filterFor(actor, query);
+  const last = after ? positionOf(column, entries.code, after) : undefined;
+  const rows = await hotList<ListedRow>(
+    pool,
+    `list,${sort},${descending},${last !== undefined},${filter.shape}`,
+    () => {
+      const position = keyset(column, entries.code, descending, last && (holders({ value: 0, tie: 0 }) as never));
+      return selectListed(db, actor)
+        .where(and(filter.where(), position.where))
+        .orderBy(...position.orderBy)
+        .limit(sql.placeholder('limit') as never);
+    },
+    { ...filter.values, ...last, limit: limit + 1 },
+    listed,
+  );
+  const { items, next } = page(rows, limit, (row) => [row[sort], row.code]);
+  return { items: items.map((row) => containerView(actor, row)), next };
+}
+
+/** How many containers each value of a column has, the most frequent first. */
+export async function groupContainers(
+  { db, pool }: Platform,
+  actor: Member,
+  { by, ...query }: RegisterQuery & { by: string },
+): Promise<ContainerGroup[]> {
+  const filter = filterFor(actor, query);
+  const field = by.startsWith('field:') ? by.slice('field:'.length) : undefined;
+  if (!field && !(CONTAINER_GROUPS as readonly string[]).includes(by))
+    throw refused('bad-group', `The register cannot be grouped by “${by}”.`);
+  const column = field ? undefined : entries[by as (typeof CONTAINER_GROUPS)[number]];
+  const none = by === 'teamId' ? NOBODY : '';
+  const selected = { value: sql<string>`''`, count: sql<number>`count(*)::int` };
+  const groups = await hotList<Omit<ContainerGroup, 'label'>>(
+    pool,
+    `group,${field === undefined ? by : 'field'},${filter.shape}`,
+    () => {
+      const value = column
+        ? sql<string>`coalesce(${column}::text, ${sql.placeholder('none')})`
+        : sql<string>`coalesce(${entries.fields} ->> ${sql.placeholder('field')}, '')`;
+      return db
+        .select({ ...selected, value })
+        .from(entries)
+        .where(filter.where())
+        .groupBy(sql`1`)
+        .orderBy(sql`2 desc, 1`)
+        .limit(500);
+    },
+    { ...filter.values, field, none },
+    selected,
+  );
+  const people = by === 'deliveredBy' ? await personsById(db, groups.map(({ value: id }) => id)) : undefined;
+  return groups.map((group) => ({ ...group, label: people?.get(group.value)?.name ?? '' }));
+}
+
+/** Whatever the filter finds, in pages, for files that are written while it is read. */
+export async function* everyContainer(
+  platform: Platform,
+  actor: Member,
+  query: RegisterQuery,
+): AsyncGenerator<Container> {
+  let after: string | null | undefined;
+  do {
+    const part = await listContainers(platform, actor, { ...query, limit: 1000, ...(after && { after }) });
+    yield* part.items;
+    after = part.next;
+  } while (after);
+}
+
+export async function findContainers(db: Db, actor: Member, typed: string, limit = 8): Promise<Entry[]> {
+  return db
+    .select()
+    .from(entries)
+    .where(and(visibleTo(actor), matches(typed)))
+    .orderBy(sql`similarity(${entries.code} || ' ' || ${entries.title}, ${typed}) desc`, entries.code)
+    .limit(limit);
+}
+
+/** The number of the version of each container that is current to the actor. */
+export async function currentNumbers(
+  db: Db,
+  actor: Member,
+  containerIds: readonly string[],
+): Promise<Map<string, number>> {
+  if (!containerIds.length) return new Map();
+  const rows = await db
+    .select({ id: entries.containerId, number: entries.versionNumber })
+    .from(entries)
+    .where(and(visibleTo(actor), sql`${entries.containerId} = any(${`{${containerIds.join()}}`}::uuid[])`));
+  return new Map(rows.map(({ id, number }) => [id, number]));
+}
+
+/** Files at the intake, and containers with something to decide, that the actor may see. */
+export async function waitingInRegister(db: Db, actor: Member): Promise<{ intake: number; contested: number }> {
+  const [row] = await db
+    .select({
+      intake: sql<number>`(count(*) filter (where ${entries.atIntake}))::int`,
+      contested: sql<number>`(count(*) filter (where ${entries.contested} > 0))::int`,
+    })
+    .from(entries)
+    .where(and(visibleTo(actor), or(entries.atIntake, gt(entries.contested, 0))));
+  return row!;
+}

@@ -1,0 +1,162 @@
+/** The exchange between teams: what was delivered when, and what each team uses of the others. */
+import type { Delivery, MatrixCell, Used } from '@kindred/contract/register/exchange';
+import type { Use } from '@kindred/core/register/states';
+import { and, asc, eq, gt, gte, inArray, lt, ne, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import { users } from '../identity/schema.ts';
+import type { Member } from '../platform/actor.ts';
+import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
+import type { VisibleVersion } from './lineage.ts';
+import { members } from '../people/schema.ts';
+import { containers, deliveries, entries, uses, versions } from './schema.ts';
+import { versionVisibleTo, visibleTo } from './visibility.ts';
+
+const MOST_DELIVERIES = 5000;
+const FIRST = 5;
+
+/** Deliveries as the actor may see them: files that are out of sight are not counted either. */
+export async function listDeliveries(db: Db, actor: Member, from: string, to: string): Promise<Delivery[]> {
+  const rows = await db
+    .select({
+      id: deliveries.id,
+      teamId: deliveries.teamId,
+      at: deliveries.at,
+      by: users.name,
+      source: deliveries.source,
+      files: sql<number>`count(*)::int`,
+      private: sql<number>`(count(*) filter (where ${versions.state} = 'work in progress'))::int`,
+      first: sql<
+        Delivery['first']
+      >`(array_agg(json_build_object('containerId', ${containers.id}, 'code', ${containers.code},
+        'title', ${versions.title}, 'version', ${versions.number}) order by ${containers.code}))[1:${sql.raw(String(FIRST))}]`,
+    })
+    .from(deliveries)
+    .innerJoin(versions, eq(versions.deliveryId, deliveries.id))
+    .innerJoin(containers, eq(containers.id, versions.containerId))
+    .innerJoin(users, eq(users.id, deliveries.deliveredBy))
+    .where(
+      and(
+        eq(deliveries.projectId, actor.projectId),
+        gte(deliveries.at, new Date(from)),
+        lt(deliveries.at, new Date(to)),
+        versionVisibleTo(actor),
+      ),
+    )
+    .groupBy(deliveries.id, users.name)
+    .orderBy(asc(deliveries.at), asc(deliveries.id))
+    .limit(MOST_DELIVERIES);
+  return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
+}
+
+/** Notes that the actor's team has taken a version of another team. Going back to an older one counts as well. */
+export async function noteUse(db: Db, actor: Member, version: VisibleVersion, how: Use): Promise<void> {
+  const { container } = version;
+  if (!actor.teamId || !container.teamId || container.teamId === actor.teamId) return;
+  await noteUses(db, [{ teamId: actor.teamId, version, how, by: actor.id }]);
+}
+
+export async function noteUses(
+  db: Db,
+  taken: { teamId: string; version: Pick<VisibleVersion, 'containerId' | 'number'>; how: Use; by: string }[],
+): Promise<void> {
+  if (!taken.length) return;
+  const values = taken.map(({ teamId, version, how, by }) => ({
+    teamId,
+    containerId: version.containerId,
+    versionNumber: version.number,
+    how,
+    by,
+    at: now(),
+  }));
+  const { versionNumber, how, by, at } = uses;
+  await db
+    .insert(uses)
+    .values([...new Map(values.map((one) => [`${one.teamId}${one.containerId}`, one])).values()])
+    .onConflictDoUpdate({
+      target: [uses.teamId, uses.containerId],
+      set: {
+        versionNumber: sql`excluded.${sql.identifier(versionNumber.name)}`,
+        how: sql`excluded.${sql.identifier(how.name)}`,
+        by: sql`excluded.${sql.identifier(by.name)}`,
+        at: sql`excluded.${sql.identifier(at.name)}`,
+      },
+    });
+}
+
+const newest = alias(entries, 'newest');
+/** Versions that others could have taken since. */
+const behind = sql<number>`(select count(*)::int from ${versions} v where v.container_id = ${uses.containerId}
+  and v.place = 'in line' and v.state <> 'work in progress' and v.number > ${uses.versionNumber})`;
+
+/** Uses of what the actor may see, each with how far behind it is. */
+const used = (db: Db, actor: Member) =>
+  db
+    .select({
+      provider: sql<string>`${entries.teamId}`.as('provider'),
+      user: sql<string>`${uses.teamId}`.as('user_team'),
+      containerId: uses.containerId,
+      code: entries.code,
+      title: entries.title,
+      taken: uses.versionNumber,
+      newest: sql<number>`${newest.versionNumber}`.as('newest_number'),
+      behind: behind.as('behind'),
+      how: uses.how,
+      by: users.name,
+      at: uses.at,
+    })
+    .from(uses)
+    .innerJoin(entries, eq(entries.containerId, uses.containerId))
+    .innerJoin(newest, and(eq(newest.containerId, uses.containerId), ne(newest.audience, 'team')))
+    .innerJoin(users, eq(users.id, uses.by))
+    .where(and(visibleTo(actor), ne(entries.teamId, uses.teamId)))
+    .as('used');
+
+export async function showExchangeMatrix(db: Db, actor: Member): Promise<MatrixCell[]> {
+  const each = used(db, actor);
+  return db
+    .select({
+      provider: each.provider,
+      user: each.user,
+      containers: sql<number>`count(*)::int`,
+      behind: sql<number>`(count(*) filter (where ${each.behind} > 0))::int`,
+      most: sql<number>`coalesce(max(${each.behind}), 0)::int`,
+    })
+    .from(each)
+    .groupBy(each.provider, each.user);
+}
+
+export async function listUsed(db: Db, actor: Member, provider: string, user: string): Promise<Used[]> {
+  const each = used(db, actor);
+  const rows = await db
+    .select()
+    .from(each)
+    .where(and(eq(each.provider, provider), eq(each.user, user)))
+    .orderBy(sql`${each.behind} desc`, asc(each.code))
+    .limit(1000);
+  return rows.map(({ provider: _provider, user: _user, at, ...row }) => {
+    void [_provider, _user];
+    return { ...row, at: at.toISOString() };
+  });
+}
+
+/** Versions that a team works with which are no longer the newest it could have: what waits for that team. */
+export async function outdatedUses(db: Db, actor: Member): Promise<number> {
+  if (!actor.teamId) return 0;
+  const each = used(db, actor);
+  const [row] = await db
+    .select({ n: sql<number>`count(*)::int` })
+    .from(each)
+    .where(and(eq(each.user, actor.teamId), gt(each.behind, 0)));
+  return row!.n;
+}
+
+/** The team of each of these people in the project. */
+export async function teamsOf(db: Db, projectId: string, personIds: string[]): Promise<Map<string, string>> {
+  if (!personIds.length) return new Map();
+  const rows = await db
+    .select({ userId: members.userId, teamId: members.teamId })
+    .from(members)
+    .where(and(eq(members.projectId, projectId), inArray(members.userId, personIds)));
+  return new Map(rows.flatMap(({ userId, teamId }) => (teamId ? [[userId, teamId]] : [])));
+}

@@ -1,0 +1,115 @@
+/** What others see of a delivery: named choices of sheets and viewpoints, used again and again. */
+import type { ShareSet } from '@kindred/contract/register/share-sets';
+import { and, asc, eq, sql } from 'drizzle-orm';
+import type { Member } from '../platform/actor.ts';
+import { change } from '../platform/change.ts';
+import { isUniqueViolation, type Db } from '../platform/database.ts';
+import { conflict, found, refused } from '../platform/errors.ts';
+import type { Platform } from '../platform/services.ts';
+import { manages } from './lineage.ts';
+import { shareSets, versions } from './schema.ts';
+
+type Row = typeof shareSets.$inferSelect;
+const view = ({ projectId, ...row }: Row): ShareSet => {
+  void projectId;
+  return row;
+};
+
+/** Those of the actor's team; all of them for whoever manages the register. */
+const mine = (actor: Member) =>
+  and(
+    eq(shareSets.projectId, actor.projectId),
+    manages(actor) ? undefined : eq(shareSets.teamId, actor.teamId ?? '00000000-0000-0000-0000-000000000000'),
+  );
+
+export async function listShareSets(db: Db, actor: Member): Promise<ShareSet[]> {
+  return (await db.select().from(shareSets).where(mine(actor)).orderBy(asc(shareSets.name))).map(view);
+}
+
+export async function requireShareSet(db: Db, actor: Member, shareSetId: string): Promise<Row> {
+  return found(
+    await db
+      .select()
+      .from(shareSets)
+      .where(and(mine(actor), eq(shareSets.id, shareSetId))),
+    'share set',
+  );
+}
+
+/** The share set that a version was shared with, for whoever sees that version. */
+export async function requireShareSetOf(db: Db, shareSetId: string): Promise<Row> {
+  return found(await db.select().from(shareSets).where(eq(shareSets.id, shareSetId)), 'share set');
+}
+
+type Wanted = Pick<Row, 'name' | 'sheetNumbers' | 'viewpointIds'>;
+
+export async function addShareSet(platform: Platform, actor: Member, wanted: Wanted & { teamId: string }) {
+  if (!manages(actor) && wanted.teamId !== actor.teamId)
+    throw refused('other-team', 'A share set belongs to your own team. Nothing was saved.');
+  return named(wanted.name, () =>
+    change(platform, actor.id, async ({ db, record }) => {
+      const [row] = await db
+        .insert(shareSets)
+        .values({ ...wanted, projectId: actor.projectId })
+        .returning();
+      await record({ ...event(actor, row!, 'added'), after: wanted });
+      return view(row!);
+    }),
+  );
+}
+
+export async function changeShareSet(
+  platform: Platform,
+  actor: Member,
+  shareSetId: string,
+  { edition, ...wanted }: Wanted & { edition: number },
+) {
+  return named(wanted.name, () =>
+    change(platform, actor.id, async ({ db, record }) => {
+      const before = await requireShareSet(db, actor, shareSetId);
+      const [row] = await db
+        .update(shareSets)
+        .set({ ...wanted, edition: edition + 1 })
+        .where(and(eq(shareSets.id, shareSetId), eq(shareSets.edition, edition)))
+        .returning();
+      if (!row) throw conflict('Someone else changed this share set meanwhile. Reload to see theirs, then save again.');
+      await record({ ...event(actor, row, 'changed'), before: view(before), after: wanted });
+      return view(row);
+    }),
+  );
+}
+
+export async function removeShareSet(platform: Platform, actor: Member, shareSetId: string): Promise<void> {
+  await change(platform, actor.id, async ({ db, record }) => {
+    const row = await requireShareSet(db, actor, shareSetId);
+    const [{ used }] = (await db
+      .select({ used: sql<number>`count(*)::int` })
+      .from(versions)
+      .where(eq(versions.shareSetId, shareSetId))) as [{ used: number }];
+    if (used)
+      throw refused(
+        'share-set-used',
+        `${used} ${used === 1 ? 'version is' : 'versions are'} shared with “${row.name}”; without it others would see all of them. Nothing was removed.`,
+      );
+    await db.delete(shareSets).where(eq(shareSets.id, shareSetId));
+    await record({ ...event(actor, row, 'removed'), before: view(row) });
+  });
+}
+
+const event = (actor: Member, row: Row, verb: string) => ({
+  projectId: actor.projectId,
+  verb,
+  subjectType: 'share set',
+  subjectId: row.id,
+  teamId: row.teamId,
+});
+
+async function named<T>(name: string, run: () => Promise<T>): Promise<T> {
+  try {
+    return await run();
+  } catch (error) {
+    if (isUniqueViolation(error))
+      throw refused('name-taken', `Your team has a share set named “${name}” already. Nothing was saved.`);
+    throw error;
+  }
+}
