@@ -9,7 +9,7 @@ import {
 } from '@kindred/contract/insight/insight';
 import { raiseIssue } from '@kindred/contract/issues/issues';
 import { confirmSheets, listSheetRegister, listSheets } from '@kindred/contract/drawing/drawing';
-import { jump, kin } from '@kindred/contract/portfolio/portfolio';
+import { jump, kin, listHistory } from '@kindred/contract/portfolio/portfolio';
 import { listDeliveries, listUsed, showExchangeMatrix } from '@kindred/contract/register/exchange';
 import {
   changeGates,
@@ -115,6 +115,11 @@ describe('a newer version that is work in progress', () => {
       params: { ...project.params, type: 'container', id: one.containerId },
     });
     expect(related.items.filter(({ type }) => type === 'version')).toHaveLength(1);
+    const history = await engineer.api.call(listHistory, {
+      params: project.params,
+      query: { type: 'container', id: one.containerId },
+    });
+    expect(history.map(({ verb }) => verb)).toEqual(['shared']);
     expect((await fileOf(engineer.api, two.versionId)).status).toBe(404);
     expect((await fileOf(engineer.api, one.versionId)).status).toBe(200);
     const groups = await engineer.api.call(groupContainers, {

@@ -51,8 +51,8 @@ export async function listAuditTrail({ db }: { db: Db }, actor: Member, query: T
   );
   return {
     next,
-    items: items.map(({ event: { actorId, projectId: _project, at, ...event }, subject: about }): AuditEvent => {
-      void _project;
+    items: items.map(({ event: { actorId, projectId, teamId, at, ...event }, subject: about }): AuditEvent => {
+      void [projectId, teamId];
       return {
         ...event,
         subject: about,

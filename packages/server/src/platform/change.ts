@@ -44,7 +44,14 @@ export async function change<T>(
     run({
       db,
       async record({ before, after, teamId, personIds, ...event }) {
-        await db.insert(events).values({ ...event, actorId, at: now(), before: before ?? null, after: after ?? null });
+        await db.insert(events).values({
+          ...event,
+          actorId,
+          at: now(),
+          teamId: teamId ?? null,
+          before: before ?? null,
+          after: after ?? null,
+        });
         announcements.push({ ...event, ...(teamId && { teamId }), ...(personIds && { personIds }) });
       },
       async tell({ to, projectId, kind, text, link, letter }) {

@@ -12,6 +12,8 @@ export const events = pgTable(
     verb: text('verb').notNull(),
     subjectType: text('subject_type').notNull(),
     subjectId: text('subject_id').notNull(),
+    /** Only this team may know; everybody who sees the subject when null. */
+    teamId: uuid('team_id'),
     before: jsonb('before'),
     after: jsonb('after'),
   },

@@ -289,7 +289,13 @@ export async function groupContainers(
     { ...filter.values, field, none },
     selected,
   );
-  const people = by === 'deliveredBy' ? await personsById(db, groups.map(({ value: id }) => id)) : undefined;
+  const people =
+    by === 'deliveredBy'
+      ? await personsById(
+          db,
+          groups.map(({ value: id }) => id),
+        )
+      : undefined;
   return groups.map((group) => ({ ...group, label: people?.get(group.value)?.name ?? '' }));
 }
 

@@ -1,4 +1,5 @@
 import { ElNotification } from 'element-plus';
+import { h } from 'vue';
 import { ApiProblem } from './api.ts';
 
 /** Tells what went wrong, in the words of whoever refused it. */
@@ -23,4 +24,28 @@ export async function attempt(run: () => Promise<unknown>): Promise<boolean> {
     sayProblem(error);
     return false;
   }
+}
+
+/** Says that something was done, with a way back. */
+export function sayUndoable(message: string, undo: () => void): void {
+  const notice = ElNotification({
+    message: h('span', [
+      `${message} `,
+      h(
+        'button',
+        {
+          class: 'button-link',
+          onClick: () => {
+            notice.close();
+            undo();
+          },
+        },
+        'Undo',
+      ),
+      h('kbd', ' Ctrl Z'),
+    ]),
+    type: 'success',
+    duration: 6000,
+    position: 'bottom-right',
+  });
 }

@@ -39,7 +39,6 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
           <th>Next date</th>
           <th>Here now</th>
           <th class="right">People</th>
-          <th class="right">Containers</th>
           <th>Waiting for you</th>
         </tr>
       </thead>

@@ -1,35 +1,50 @@
 <script setup lang="ts">
 import {
-  describeContainer,
+  decideVersion,
   downloadProduct,
   downloadVersion,
-  moveState,
   prepareAgain,
+  reserveContainers,
+  restoreVersion,
   showContainer,
+  type Version,
 } from '@kindred/contract/register/register';
+import { decodeName } from '@kindred/core/naming/convention';
 import { actionsIn } from '@kindred/core/platform/machine';
+import { atLeast } from '@kindred/core/register/folder-rights';
 import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
-import { Download } from '@lucide/vue';
+import { metadataChanges } from '@kindred/core/register/version-changes';
+import { Download, Lock, RotateCcw } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { ElMessageBox } from 'element-plus';
-import { computed, watchEffect } from 'vue';
-import { RouterLink, useRoute } from 'vue-router';
+import { computed, ref, watchEffect } from 'vue';
+import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { useKin } from '../frame/kin.ts';
 import HistoryList from '../frame/HistoryList.vue';
+import { useSession } from '../identity/store.ts';
 import { useNaming } from '../naming/store.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { addressOf, call } from '../platform/api.ts';
-import { attempt } from '../platform/say.ts';
+import { attempt, sayDone } from '../platform/say.ts';
 import { bytes, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import CellEditor from './CellEditor.vue';
+import type { EditableKey } from './columns.ts';
+import CompareVersions from './CompareVersions.vue';
+import { useEdits } from './edits.ts';
+import { useFolders } from './folders-store.ts';
+import MoveStates from './MoveStates.vue';
 import { openingOf } from './opening.ts';
 import { PREPARATION_SIGNS, STATE_SIGNS } from './signs.ts';
 
 const project = useProject();
 const naming = useNaming();
+const folders = useFolders();
+const session = useSession();
+const edits = useEdits();
 const kin = useKin();
 const time = useTime();
 const route = useRoute();
+const router = useRouter();
 const containerId = computed(() => String(route.params.containerId));
 const params = computed(() => ({ ...project.params, containerId: containerId.value }));
 const { data, error, refetch } = useQuery({
@@ -38,39 +53,68 @@ const { data, error, refetch } = useQuery({
 });
 watchEffect(() => kin.select({ type: 'container', id: containerId.value }));
 
+const container = computed(() => data.value?.container);
+const versions = computed(() => data.value?.versions ?? []);
+const mayDeliver = computed(() => container.value && atLeast(container.value.level, 'deliver') && ownTeam.value);
+const ownTeam = computed(() => {
+  const { me } = project.view ?? {};
+  const teamId = container.value?.teamId;
+  return me && (me.administrator || teamId === null || teamId === me.teamId || project.may('register', 'manage'));
+});
+const mayChange = computed(() => Boolean(mayDeliver.value) && project.may('register', 'change'));
+const mayAdd = computed(() => Boolean(mayDeliver.value) && project.may('register', 'add'));
 const actions = computed(() =>
-  data.value && project.may('register', 'change') && !data.value.container.atIntake
-    ? actionsIn(containerTransitions, data.value.container.state)
+  container.value && mayChange.value && !container.value.atIntake
+    ? actionsIn(containerTransitions, container.value.state)
     : [],
 );
-async function move(action: ContainerAction): Promise<void> {
-  let reason: string | undefined;
-  if (action === 'withdraw') {
-    const answer = await ElMessageBox.prompt('Others may be using it. Say why it is withdrawn.', 'Withdraw', {
-      confirmButtonText: 'Withdraw',
-      cancelButtonText: 'Leave it',
-    }).catch(() => null);
-    if (!answer) return;
-    reason = answer.value;
-  }
-  await attempt(() =>
-    call(moveState, { params: params.value, body: { action, ...(reason !== undefined && { reason }) } }),
-  );
+const moving = ref<ContainerAction | null>(null);
+const capital = (word: string): string => word[0]!.toUpperCase() + word.slice(1);
+
+const parts = computed(() => {
+  const convention = container.value && naming.conventionIn(container.value.folderId);
+  return convention ? decodeName(convention, container.value!.code).filter(({ meaning }) => meaning) : [];
+});
+/** What a version says otherwise than the one before it in the line. */
+function changesOf(version: Version) {
+  const before = versions.value.find(({ number, place }) => number < version.number && place !== 'set aside');
+  return before ? metadataChanges(before, version) : [];
+}
+const isCurrent = ({ number }: Version): boolean => number === container.value?.versionNumber;
+
+const editing = ref<EditableKey | null>(null);
+async function keep(key: EditableKey, value: string): Promise<void> {
+  editing.value = null;
+  if (await edits.change([{ containerId: containerId.value, [key]: value }])) await refetch();
+}
+
+const reservedByMe = computed(() => container.value?.reservedBy === session.me?.name);
+async function reserve(wanted: boolean): Promise<void> {
+  const body = { containerIds: [containerId.value], reserve: wanted };
+  await attempt(() => call(reserveContainers, { params: project.params, body }));
   await refetch();
 }
-async function describe(): Promise<void> {
-  const answer = await ElMessageBox.prompt('Title of this container', 'Title', {
-    inputValue: data.value?.container.title,
-    confirmButtonText: 'Save',
-    cancelButtonText: 'Leave it',
-  }).catch(() => null);
-  if (!answer) return;
-  await attempt(() => call(describeContainer, { params: params.value, body: { title: answer.value } }));
+async function restore({ number }: Version): Promise<void> {
+  const done = await attempt(() => call(restoreVersion, { params: params.value, body: { number } }));
+  if (done) sayDone(`Version ${number} is current again, with its metadata, as a new version.`);
+  await refetch();
+}
+async function decide({ number }: Version, decision: 'take' | 'set aside'): Promise<void> {
+  const done = await attempt(() => call(decideVersion, { params: params.value, body: { number, decision } }));
+  if (done) sayDone(decision === 'take' ? `Version ${number} goes on.` : `Version ${number} is set aside, and kept.`);
   await refetch();
 }
 async function tryAgain(versionId: string): Promise<void> {
   await attempt(() => call(prepareAgain, { params: { ...project.params, versionId } }));
 }
+const compared = computed(() => {
+  const [older, newer] = String(route.query.compare ?? '')
+    .split(',')
+    .map((number) => versions.value.find((version) => version.number === Number(number)));
+  return older && newer ? { older, newer } : null;
+});
+const compare = (older?: number, newer?: number) =>
+  router.replace({ query: { ...route.query, compare: older && newer ? `${older},${newer}` : undefined } });
 const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...project.params, versionId });
 const thumbnailOf = (versionId: string): string =>
   addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
@@ -79,32 +123,67 @@ const thumbnailOf = (versionId: string): string =>
 <template>
   <div class="page">
     <div v-if="error" class="empty"><h2>There is no such container, or you may not see it</h2></div>
-    <template v-else-if="data">
+    <template v-else-if="container">
       <div class="page-head">
-        <div>
-          <h1 class="mono">{{ data.container.code }}</h1>
-          <button class="button-link title" @click="describe">{{ data.container.title || 'Give it a title' }}</button>
+        <div class="names">
+          <h1>
+            <CellEditor
+              v-if="editing === 'title'"
+              name="title"
+              :value="container.title"
+              label="Title"
+              @keep="keep('title', $event)"
+              @leave="editing = null"
+            />
+            <button v-else-if="mayChange" class="button-link title" @click="editing = 'title'">
+              {{ container.title || 'Give it a title' }}
+            </button>
+            <template v-else>{{ container.title || container.fileName }}</template>
+          </h1>
+          <span class="mono">{{ container.code }}</span>
+          <small class="quiet">{{ folders.byId.get(container.folderId)?.path }}</small>
         </div>
-        <span :class="STATE_SIGNS[data.container.state]">{{ data.container.state }}</span>
+        <span :class="STATE_SIGNS[container.state]">{{ container.state }}</span>
+        <span v-if="container.reservedBy" class="sign caution"
+          ><Lock :size="12" /> reserved by {{ reservedByMe ? 'you' : container.reservedBy }} since
+          {{ time.moment(container.reservedAt!) }}</span
+        >
         <span class="spread" />
-        <el-button v-for="action in actions" :key="action" @click="move(action)">{{
-          action[0]!.toUpperCase() + action.slice(1)
-        }}</el-button>
-        <RouterLink :to="openingOf(data.container, project.projectId)"
-          ><el-button
-            v-if="data.container.kind !== 'document'"
-            type="primary"
-            :disabled="data.container.preparation !== 'ready'"
+        <template v-if="mayAdd && !container.atIntake">
+          <el-button v-if="!container.reservedBy" @click="reserve(true)">Reserve</el-button>
+          <el-button v-else-if="reservedByMe" @click="reserve(false)">Release</el-button>
+          <el-button v-else-if="project.may('register', 'manage')" @click="reserve(false)"
+            >Break the reservation</el-button
+          >
+        </template>
+        <el-button v-for="action in actions" :key="action" @click="moving = action">{{ capital(action) }}</el-button>
+        <RouterLink :to="openingOf(container, project.projectId)"
+          ><el-button v-if="container.kind !== 'document'" type="primary" :disabled="container.preparation !== 'ready'"
             >Open</el-button
           ></RouterLink
         >
       </div>
-      <h2>Lineage</h2>
+      <p v-if="parts.length" class="parts">
+        <span v-for="part in parts" :key="part.field"
+          ><span class="mono">{{ part.code }}</span> {{ part.meaning }}</span
+        >
+      </p>
+      <div class="row lineage-head">
+        <h2>Lineage</h2>
+        <span class="spread" />
+        <el-button v-if="versions.length > 1" size="small" @click="compare(versions[1]!.number, versions[0]!.number)"
+          >Compare two versions</el-button
+        >
+      </div>
       <ol class="lineage">
         <li
-          v-for="version in data.versions"
+          v-for="version in versions"
           :key="version.id"
-          :class="{ sought: route.query.version === String(version.number) }"
+          :class="{
+            sought: route.query.version === String(version.number),
+            contested: version.place === 'contested',
+            aside: version.place === 'set aside',
+          }"
         >
           <span class="number mono">{{ version.number }}</span>
           <span class="thumb"
@@ -122,35 +201,94 @@ const thumbnailOf = (versionId: string): string =>
               <span v-if="version.classification" class="quiet">
                 · {{ version.classification }} {{ naming.meaning(version.classification) }}</span
               >
+              <span :class="STATE_SIGNS[version.state]" class="state">{{ version.state }}</span>
+              <b v-if="isCurrent(version)" class="current">current</b>
             </div>
+            <div v-if="version.restores" class="quiet">Version {{ version.restores }} made current again</div>
+            <div v-if="version.description">{{ version.description }}</div>
+            <ul v-if="changesOf(version).length" class="changes">
+              <li v-for="change in changesOf(version)" :key="change.key">
+                <b class="mono">~</b> {{ change.key }}: {{ change.before || 'nothing' }} →
+                {{ change.after || 'nothing' }}
+              </li>
+            </ul>
             <div class="quiet">
               {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt) }}
             </div>
-            <div v-if="version.description">{{ version.description }}</div>
-            <div :class="PREPARATION_SIGNS[version.preparation]">{{ version.preparation }}</div>
+            <div v-if="version.preparation !== 'ready'" :class="PREPARATION_SIGNS[version.preparation]">
+              {{ version.preparation }}
+            </div>
             <p v-if="version.preparationNote" class="note">
               {{ version.preparationNote }}
               <button v-if="version.preparation === 'failed'" class="button-link" @click="tryAgain(version.id)">
                 Try again
               </button>
             </p>
+            <div v-if="version.place === 'contested'" class="decision">
+              <span class="sign needs-you full">Beside the line</span>
+              It arrived when another version was there already, or reserved. Both are kept: which one goes on?
+              <span v-if="mayChange" class="row">
+                <el-button size="small" type="primary" @click="decide(version, 'take')">Go on with this one</el-button>
+                <el-button size="small" @click="decide(version, 'set aside')">Set this one aside</el-button>
+                <el-button size="small" @click="compare(container.versionNumber, version.number)">Compare</el-button>
+              </span>
+            </div>
+            <span v-if="version.place === 'set aside'" class="sign quiet">set aside</span>
           </div>
           <PersonBadge :person="version.deliveredBy" named />
-          <a :href="fileOf(version.id)" download :aria-label="`Download version ${version.number}`"
-            ><Download :size="16"
-          /></a>
+          <span class="acts">
+            <a :href="fileOf(version.id)" download :aria-label="`Download version ${version.number}`" title="Download"
+              ><Download :size="16"
+            /></a>
+            <button
+              v-if="mayAdd && !isCurrent(version) && version.place === 'in line' && container.state !== 'archived'"
+              class="button-link"
+              :aria-label="`Make version ${version.number} current again`"
+              title="Make current again: file and metadata come back as a new version"
+              @click="restore(version)"
+            >
+              <RotateCcw :size="16" />
+            </button>
+          </span>
         </li>
       </ol>
       <h2>History</h2>
       <HistoryList type="container" :id="containerId" />
+      <MoveStates
+        v-if="moving"
+        :containers="[container]"
+        :action="moving"
+        @close="moving = null"
+        @done="((moving = null), refetch())"
+      />
+      <CompareVersions v-if="compared" v-bind="compared" :versions="versions" @choose="compare" @close="compare()" />
     </template>
   </div>
 </template>
 
 <style scoped>
+.names {
+  display: grid;
+  gap: 1px;
+}
 .title {
-  font-size: 14px;
+  font-size: 20px;
+  font-weight: 600;
   color: var(--ink);
+  text-align: left;
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  color: var(--graphite);
+  font-size: 12px;
+}
+.parts .mono {
+  color: var(--ink);
+}
+.lineage-head {
+  margin-top: 14px;
 }
 .lineage {
   list-style: none;
@@ -159,9 +297,9 @@ const thumbnailOf = (versionId: string): string =>
   border: 1px solid var(--hairline);
   background: var(--sheet);
 }
-li {
+.lineage > li {
   display: grid;
-  grid-template-columns: 34px 104px 1fr auto 24px;
+  grid-template-columns: 34px 104px 1fr auto 44px;
   gap: 14px;
   align-items: center;
   padding: 10px 14px;
@@ -169,6 +307,12 @@ li {
 }
 li.sought {
   background: var(--action-wash);
+}
+li.contested {
+  background: var(--needs-you-wash);
+}
+li.aside {
+  opacity: 0.65;
 }
 .number {
   font-size: 20px;
@@ -184,7 +328,33 @@ li.sought {
   max-width: 104px;
   max-height: 72px;
 }
+.state,
+.current {
+  margin-left: 8px;
+}
+.current {
+  color: var(--action);
+}
+.changes {
+  list-style: none;
+  margin: 2px 0;
+  padding: 0;
+  font-size: 12px;
+}
+.changes b {
+  color: #7a4fa3;
+}
 .note {
   margin: 4px 0 0;
+}
+.decision {
+  margin-top: 6px;
+  display: grid;
+  gap: 5px;
+  justify-items: start;
+}
+.acts {
+  display: flex;
+  gap: 8px;
 }
 </style>

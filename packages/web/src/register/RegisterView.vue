@@ -1,142 +1,116 @@
 <script setup lang="ts">
-import { CONTAINER_SORTS, downloadProduct, listContainers, type Container } from '@kindred/contract/register/register';
-import { decodeName } from '@kindred/core/naming/convention';
+import { exportContainers, listContainers, type Container } from '@kindred/contract/register/register';
 import { atLeast } from '@kindred/core/register/folder-rights';
-import { CONTAINER_STATES } from '@kindred/core/register/states';
-import { FILE_KINDS } from '@kindred/core/register/file-kind';
-import { ArrowDownUp, Boxes, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
-import { useVirtualizer } from '@tanstack/vue-virtual';
-import { refDebounced } from '@vueuse/core';
+import { Boxes, FileSpreadsheet, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
+import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
-import { useNaming } from '../naming/store.ts';
+import { useFirstAsKin } from '../frame/kin.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { addressOf, call } from '../platform/api.ts';
 import { usePages } from '../platform/pages.ts';
-import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
-import { openingOf } from './opening.ts';
-import { PREPARATION_SIGNS, STATE_SIGNS } from './signs.ts';
-import UploadDesk from './UploadDesk.vue';
+import ChosenActions from './ChosenActions.vue';
+import ColumnChooser from './ColumnChooser.vue';
+import { fieldColumn } from './columns.ts';
+import { useEdits } from './edits.ts';
+import FilterStrip from './FilterStrip.vue';
 import { useFolders } from './folders-store.ts';
+import { useGroups, type Line } from './groups.ts';
+import { useRegisterView } from './register-view.ts';
+import RegisterTable from './RegisterTable.vue';
+import UploadDesk from './UploadDesk.vue';
 import { useUploads } from './uploads.ts';
+import { filesIn } from './dropped-files.ts';
+import ViewMenu from './ViewMenu.vue';
+import { useRegisterWords } from './words.ts';
 
 const project = useProject();
-const naming = useNaming();
 const uploads = useUploads();
-const kin = useKin();
-const time = useTime();
+const edits = useEdits();
+const words = useRegisterWords();
 const route = useRoute();
 const router = useRouter();
-
-const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
-const set = (changes: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...changes } });
-const typed = ref(query('q'));
-const words = refDebounced(typed, 200);
-watch(words, (q) => void set({ q: q.trim() || undefined }));
-
-const filters = computed(() => ({
-  ...(query('q') && { q: query('q') }),
-  ...(query('folder') && { folderId: query('folder') }),
-  ...(query('kind') && { kind: query('kind') as Container['kind'] }),
-  ...(query('state') && { state: query('state') as Container['state'] }),
-  ...(query('status') && { status: query('status') }),
-  sort: ((CONTAINER_SORTS as readonly string[]).includes(query('sort'))
-    ? query('sort')
-    : 'code') as (typeof CONTAINER_SORTS)[number],
-  descending: query('down') === '1',
-}));
+const view = useRegisterView();
+const { query, set, filters, order } = view;
 const { list: folders } = storeToRefs(useFolders());
+
 const {
   items: containers,
   loaded,
   more,
 } = usePages(
-  () => [project.projectId, 'container', 'register', filters.value],
+  () => [project.projectId, 'container', 'register', filters.value, order.value],
   (after) =>
-    call(listContainers, { params: project.params, query: { ...filters.value, limit: 100, ...(after && { after }) } }),
+    call(listContainers, {
+      params: project.params,
+      query: { ...filters.value, ...order.value, limit: 100, ...(after && { after }) },
+    }),
 );
-
-const body = ref<HTMLElement | null>(null);
-const rows = useVirtualizer(
-  computed(() => ({
-    count: containers.value.length,
-    getScrollElement: () => body.value,
-    estimateSize: () => 44,
-    overscan: 12,
-  })),
-);
-watch(
-  () => rows.value.getVirtualItems().at(-1)?.index,
-  (last) => {
-    if (last !== undefined && last > containers.value.length - 30) more();
-  },
-);
-
-const COLUMNS = [
-  { word: 'Code', sort: 'code' },
-  { word: 'Title', sort: 'title' },
-  { word: 'Version', sort: '' },
-  { word: 'Rev', sort: 'revision' },
-  { word: 'Status', sort: 'status' },
-  { word: 'State', sort: '' },
-  { word: 'Team', sort: '' },
-  { word: 'Delivered', sort: 'deliveredAt' },
-] as const;
-function sortBy(sort: string): void {
-  if (!sort) return;
-  const again = filters.value.sort === sort;
-  void set({ sort, down: again && !filters.value.descending ? '1' : undefined });
-}
-
-const teamOf = computed(
-  () =>
-    new Map(
-      folders.value.filter(({ teamId, parentId }) => teamId && !parentId).map(({ teamId, name }) => [teamId, name]),
-    ),
-);
-function decoded({ folderId, code }: Container): string {
-  const convention = naming.conventionIn(folderId);
-  return convention
-    ? decodeName(convention, code)
-        .filter(({ meaning }) => meaning)
-        .map(({ field, code: part, meaning }) => `${field} ${part}: ${meaning}`)
-        .join('\n')
-    : '';
-}
-const thumbnail = (container: Container): string =>
-  addressOf(downloadProduct, { projectId: project.projectId, versionId: container.versionId, product: 'thumbnail' });
-const chosen = ref(new Set<string>());
-const chosenModels = computed(() =>
-  containers.value.filter(
-    ({ id, kind, preparation }) => chosen.value.has(id) && kind === 'model' && preparation === 'ready',
-  ),
-);
-const chosenVersions = computed(() =>
-  containers.value.filter(({ id }) => chosen.value.has(id)).map(({ versionId }) => versionId),
-);
-
-function select(container: Container): void {
-  kin.select({ type: 'container', id: container.id });
-}
 useFirstAsKin('container', containers);
+const groups = useGroups(view);
+const grouped = computed(() => query('group') !== '');
+const lines = computed((): Line[] =>
+  grouped.value ? groups.lines.value : containers.value.map((container) => ({ type: 'row', container })),
+);
+const GROUPS = [
+  { value: 'status', word: 'Status' },
+  { value: 'state', word: 'State' },
+  { value: 'teamId', word: 'Team' },
+  { value: 'folderId', word: 'Folder' },
+  { value: 'kind', word: 'Kind' },
+  { value: 'revision', word: 'Revision' },
+  { value: 'classification', word: 'Classification' },
+  { value: 'deliveredBy', word: 'Delivered by' },
+];
+const groupWords = computed(() => [
+  ...GROUPS,
+  ...words.fields.value.map((field) => ({ value: fieldColumn(field), word: field })),
+]);
+
+const chosen = shallowRef(new Map<string, Container>());
+/** Those that are chosen, as they are now. */
+const chosenNow = computed(() => {
+  const now = new Map(
+    lines.value.flatMap((line) => (line.type === 'row' ? [[line.container.id, line.container]] : [])),
+  );
+  return [...chosen.value.values()].map((container) => now.get(container.id) ?? container);
+});
 function tick(container: Container): void {
-  const next = new Set(chosen.value);
-  if (!next.delete(container.id)) next.add(container.id);
+  const next = new Map(chosen.value);
+  if (!next.delete(container.id)) next.set(container.id, container);
   chosen.value = next;
 }
-const openModels = () =>
-  router.push({
-    name: 'scene',
-    params: project.params,
-    query: { models: chosenModels.value.map(({ versionId }) => versionId).join(',') },
-  });
-const sendChosen = () =>
-  router.push({ name: 'transmittals', params: project.params, query: { send: chosenVersions.value.join(',') } });
-const reviewChosen = () =>
-  router.push({ name: 'reviews', params: project.params, query: { start: chosenVersions.value.join(',') } });
+const MOST_CHOSEN = 1000;
+async function tickAll(): Promise<void> {
+  if (chosen.value.size) return void (chosen.value = new Map());
+  const found = new Map<string, Container>();
+  let after: string | null = null;
+  do {
+    const asked = { ...filters.value, ...order.value, limit: 200, ...(after && { after }) };
+    const page: { items: Container[]; next: string | null } = await call(listContainers, {
+      params: project.params,
+      query: asked,
+    });
+    for (const container of page.items) found.set(container.id, container);
+    after = page.next;
+  } while (after && found.size < MOST_CHOSEN);
+  chosen.value = found;
+}
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const typing = event.target instanceof HTMLElement && /^(?:INPUT|TEXTAREA)$/.test(event.target.tagName);
+  if (!typing && (event.ctrlKey || event.metaKey) && event.key === 'z' && edits.undoable.length) {
+    event.preventDefault();
+    void edits.undo();
+  }
+});
+
+const exported = (as: 'xlsx' | 'csv'): string => {
+  const asked = { ...filters.value, ...order.value, as } as Record<string, unknown>;
+  const text = Object.fromEntries(Object.entries(asked).map(([key, value]) => [key, String(value)]));
+  return `${addressOf(exportContainers, project.params)}?${new URLSearchParams(text)}`;
+};
 
 const over = ref(false);
 const input = ref<HTMLInputElement>();
@@ -148,11 +122,18 @@ const folderForUpload = computed(() => {
   const here = list.find(({ id }) => id === query('folder'));
   return (here ?? list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
 });
-function take(files: FileList | null | undefined): void {
-  over.value = false;
-  if (files?.length) uploads.add(files, project.projectId, folderForUpload.value);
+function take(files: Iterable<File> | null | undefined): void {
+  if (files) uploads.add(files, project.projectId, folderForUpload.value);
   if (input.value) input.value.value = '';
 }
+async function drop(event: DragEvent): Promise<void> {
+  over.value = false;
+  const files = event.dataTransfer && (await filesIn(event.dataTransfer));
+  if (files?.length) take(files);
+}
+const filtered = computed(() =>
+  Object.keys(route.query).some((key) => !['view', 'group', 'sort', 'down'].includes(key)),
+);
 </script>
 
 <template>
@@ -160,12 +141,12 @@ function take(files: FileList | null | undefined): void {
     class="register"
     data-test="register"
     @dragover.prevent="over = project.may('register', 'add')"
-    @drop.prevent="take($event.dataTransfer?.files)"
+    @drop.prevent="drop"
     @dragleave.self="over = false"
   >
     <div class="body">
       <nav class="folders" aria-label="Folders">
-        <button :class="{ here: !query('folder') }" @click="set({ folder: undefined })">
+        <button :class="{ here: !query('folder') }" @click="set({ folder: undefined, deep: undefined })">
           <Boxes :size="15" :stroke-width="1.5" /> Whole register
         </button>
         <button
@@ -179,54 +160,41 @@ function take(files: FileList | null | undefined): void {
           <span class="spread">{{ folder.name }}</span>
           <span v-if="folder.containers" class="mono quiet">{{ folder.containers }}</span>
         </button>
+        <label v-if="query('folder')" class="deep"
+          ><input
+            type="checkbox"
+            :checked="query('deep') === '1'"
+            @change="set({ deep: query('deep') === '1' ? undefined : '1' })"
+          />
+          with folders below</label
+        >
       </nav>
       <section class="list">
         <div class="tools row">
-          <el-input
-            v-model="typed"
-            placeholder="Search code, title, description"
-            clearable
-            style="width: 230px"
-            aria-label="Search the register"
-          />
-          <el-select
-            :model-value="query('kind')"
-            clearable
-            placeholder="Kind"
-            style="width: 104px"
-            aria-label="Kind"
-            @update:model-value="set({ kind: $event || undefined })"
-            ><el-option v-for="kind in FILE_KINDS" :key="kind" :value="kind" :label="kind"
-          /></el-select>
-          <el-select
-            :model-value="query('state')"
-            clearable
-            placeholder="State"
-            style="width: 134px"
-            aria-label="State"
-            @update:model-value="set({ state: $event || undefined })"
-            ><el-option v-for="state in CONTAINER_STATES" :key="state" :value="state" :label="state"
-          /></el-select>
-          <el-select
-            :model-value="query('status')"
-            clearable
-            placeholder="Status"
-            style="width: 96px"
-            aria-label="Status"
-            @update:model-value="set({ status: $event || undefined })"
-            ><el-option v-for="code in naming.naming?.statuses" :key="code.code" :value="code.code" :label="code.code"
-              ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
-            ></el-select
-          >
+          <FilterStrip :view="view" />
           <span class="spread" />
-          <template v-if="chosen.size">
-            <span class="quiet">{{ chosen.size }} chosen</span>
-            <el-button v-if="chosenModels.length" @click="openModels"
-              >Open {{ chosenModels.length }} in the scene</el-button
-            >
-            <el-button v-if="project.may('review', 'add')" @click="reviewChosen">Review</el-button>
-            <el-button v-if="project.may('transmittal', 'add')" @click="sendChosen">Send</el-button>
-          </template>
+          <el-select
+            :model-value="query('group')"
+            clearable
+            placeholder="Group by"
+            style="width: 116px"
+            aria-label="Group by"
+            @update:model-value="set({ group: $event || undefined })"
+            ><el-option v-for="{ value, word } in groupWords" :key="value" :value="value" :label="word"
+          /></el-select>
+          <ViewMenu :view="view" />
+          <ColumnChooser v-model="view.columns.value" />
+          <el-dropdown trigger="click">
+            <el-button aria-label="Save the list as a file" title="Save the list as a file"
+              ><FileSpreadsheet :size="15"
+            /></el-button>
+            <template #dropdown>
+              <el-dropdown-menu>
+                <a :href="exported('xlsx')" download><el-dropdown-item>As XLSX</el-dropdown-item></a>
+                <a :href="exported('csv')" download><el-dropdown-item>As CSV</el-dropdown-item></a>
+              </el-dropdown-menu>
+            </template>
+          </el-dropdown>
           <el-button v-if="project.may('register', 'add')" type="primary" @click="input?.click()"
             ><Upload :size="15" style="margin-right: 5px" /> Deliver files</el-button
           >
@@ -239,99 +207,32 @@ function take(files: FileList | null | undefined): void {
             @change="take(($event.target as HTMLInputElement).files)"
           />
         </div>
-        <div ref="body" class="table" role="table" aria-label="Register">
-          <div class="line head" role="row">
-            <span></span><span></span>
-            <span class="row"
-              ><button
-                v-for="column in COLUMNS.slice(0, 2)"
-                :key="column.word"
-                role="columnheader"
-                :class="{ sorted: column.sort === filters.sort }"
-                @click="sortBy(column.sort)"
-              >
-                {{ column.word }} <ArrowDownUp v-if="column.sort === filters.sort" :size="11" /></button
-            ></span>
-            <span></span>
-            <button
-              v-for="column in COLUMNS.slice(2)"
-              :key="column.word"
-              role="columnheader"
-              :class="{ sorted: column.sort === filters.sort }"
-              @click="sortBy(column.sort)"
-            >
-              {{ column.word }} <ArrowDownUp v-if="column.sort && column.sort === filters.sort" :size="11" />
-            </button>
-          </div>
-          <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
-            <template v-for="row in rows.getVirtualItems()" :key="row.index">
-              <div
-                v-for="container in [containers[row.index]!]"
-                :key="container.id"
-                class="line"
-                role="row"
-                tabindex="0"
-                :class="{ selected: kin.selected?.id === container.id }"
-                :style="{ position: 'absolute', top: 0, left: 0, right: 0, transform: `translateY(${row.start}px)` }"
-                @click="select(container)"
-                @keydown.enter="router.push(openingOf(container, project.projectId))"
-                @dblclick="router.push(openingOf(container, project.projectId))"
-              >
-                <input
-                  type="checkbox"
-                  :checked="chosen.has(container.id)"
-                  :aria-label="`Choose ${container.code}`"
-                  @click.stop="tick(container)"
-                />
-                <span class="thumb"
-                  ><img
-                    v-if="container.preparation === 'ready' && container.kind !== 'document'"
-                    :src="thumbnail(container)"
-                    alt=""
-                /></span>
-                <span class="name">
-                  <RouterLink
-                    class="title"
-                    :to="openingOf(container, project.projectId)"
-                    @click.stop="select(container)"
-                    >{{ container.title || container.fileName }}</RouterLink
-                  >
-                  <span class="mono code" :title="decoded(container)">{{ container.code }}</span>
-                </span>
-                <small
-                  v-if="container.preparation !== 'ready'"
-                  :class="PREPARATION_SIGNS[container.preparation]"
-                  :title="container.preparationNote"
-                  >{{ container.preparation }}</small><span v-else />
-                <span class="mono">{{ container.versionNumber }}</span>
-                <span class="mono">{{ container.revision }}</span>
-                <span :title="naming.meaning(container.status)"
-                  ><span class="mono">{{ container.status }}</span></span
-                >
-                <span :class="STATE_SIGNS[container.state]">{{ container.state }}</span>
-                <span class="quiet title team">{{ teamOf.get(container.teamId) }}</span>
-                <RouterLink
-                  class="when mono"
-                  :to="{ name: 'container', params: { projectId: project.projectId, containerId: container.id } }"
-                  :title="`${container.deliveredBy}: lineage`"
-                  @click.stop
-                  >{{ time.short(container.deliveredAt) }}</RouterLink
-                >
-              </div>
-            </template>
-          </div>
+        <ChosenActions v-if="chosen.size" :containers="chosenNow" @clear="chosen = new Map()" />
+        <RegisterTable
+          :lines="lines"
+          :columns="view.columns.value"
+          :group-by="query('group')"
+          :sort="order.sort"
+          :chosen="chosen"
+          @sort-by="view.sortBy"
+          @tick="tick"
+          @tick-all="tickAll"
+          @toggle-group="groups.toggle($event.group)"
+          @more-of="groups.more($event.group)"
+          @end="grouped || more()"
+        >
           <EmptyPlace
             v-if="loaded && !containers.length"
-            :title="Object.keys(route.query).length ? 'Nothing fits these filters' : 'The register is empty'"
+            :title="filtered ? 'Nothing fits these filters' : 'The register is empty'"
             style="margin: 20px"
           >
-            <template v-if="!Object.keys(route.query).length"
+            <template v-if="!filtered"
               >Models, drawings and documents of the project stand here with every version. Drop files anywhere on this
               page to deliver the first.</template
             >
             <button v-else class="button-link" @click="router.replace({ query: {} })">Show the whole register</button>
           </EmptyPlace>
-        </div>
+        </RegisterTable>
       </section>
     </div>
     <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="open" />
@@ -377,6 +278,14 @@ function take(files: FileList | null | undefined): void {
   background: var(--action-wash);
   font-weight: 600;
 }
+.deep {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding: 10px 12px;
+  color: var(--graphite);
+  font-size: 12px;
+}
 .list {
   display: flex;
   flex-direction: column;
@@ -384,87 +293,10 @@ function take(files: FileList | null | undefined): void {
 }
 .tools {
   padding: 9px 14px;
+  flex-wrap: wrap;
 }
 .tools :deep(.el-button + .el-button) {
   margin-left: 0;
-}
-.table {
-  flex: 1;
-  overflow: auto;
-  background: var(--sheet);
-  border-top: 1px solid var(--hairline);
-  font-size: 12px;
-}
-.line {
-  display: grid;
-  grid-template-columns: 20px 46px minmax(170px, 1fr) auto 46px 40px 42px 116px 82px 52px;
-  gap: 8px;
-  align-items: center;
-  height: 44px;
-  padding: 0 10px;
-  border-bottom: 1px solid var(--wash);
-}
-.line.head {
-  height: 30px;
-  position: sticky;
-  top: 0;
-  background: var(--sheet);
-  z-index: 2;
-  border-bottom: 1px solid var(--hairline);
-}
-.line.head button {
-  border: 0;
-  background: none;
-  padding: 0;
-  font: inherit;
-  color: var(--graphite);
-  text-align: left;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.line.head .sorted {
-  color: var(--ink);
-  font-weight: 600;
-}
-.line:not(.head):hover {
-  background: var(--paper);
-}
-.line.selected {
-  background: var(--action-wash);
-}
-.thumb {
-  width: 46px;
-  height: 34px;
-  display: grid;
-  place-items: center;
-  background: var(--paper);
-}
-.thumb img {
-  max-width: 46px;
-  max-height: 34px;
-}
-.code,
-.title {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.name {
-  display: grid;
-  min-width: 0;
-}
-.name .code {
-  color: var(--graphite);
-  font-size: 11px;
-}
-.name .title {
-  color: var(--ink);
-  font-weight: 500;
-  font-size: 13px;
-}
-.when {
-  color: var(--graphite);
-  white-space: nowrap;
 }
 .drop {
   position: absolute;

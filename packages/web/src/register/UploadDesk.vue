@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { X } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { useNaming } from '../naming/store.ts';
+import ComposeName from '../naming/ComposeName.vue';
 import NameVerdict from '../naming/NameVerdict.vue';
 import { bytes } from '../platform/time.ts';
 import { useUploads, type Arrival } from './uploads.ts';
@@ -86,7 +87,18 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
             </div>
             <div class="meta">
               <div class="row">
-                <el-input v-model="arrival.code" size="small" class="mono code" aria-label="Code" />
+                <el-input
+                  v-model="arrival.code"
+                  size="small"
+                  class="mono code"
+                  aria-label="Code"
+                  @change="uploads.propose([arrival])"
+                />
+                <ComposeName
+                  v-model="arrival.code"
+                  :convention="naming.conventionIn(uploads.folderId)"
+                  @update:model-value="uploads.propose([arrival])"
+                />
                 <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
                 <el-select v-model="arrival.status" size="small" style="width: 84px" aria-label="Status"
                   ><el-option
@@ -103,6 +115,20 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                   style="width: 76px"
                   class="mono"
                   aria-label="Revision"
+                />
+                <el-input
+                  v-model="arrival.classification"
+                  size="small"
+                  style="width: 84px"
+                  class="mono"
+                  placeholder="Class"
+                  aria-label="Classification"
+                />
+                <el-input
+                  v-model="arrival.description"
+                  size="small"
+                  placeholder="What changed"
+                  aria-label="Description"
                 />
                 <button
                   v-if="arrival.state === 'refused' && arrival.file.size"
@@ -121,6 +147,13 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
               </div>
               <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
               <NameVerdict v-else-if="uploads.verdictOf(arrival)" :verdict="uploads.verdictOf(arrival)!" />
+              <p v-if="uploads.twinOf(arrival)" class="sign caution full note">
+                Same code as {{ uploads.twinOf(arrival)!.fileName }} in this drop: it becomes the version after it.
+                Change its code, or leave it out.
+              </p>
+              <p v-if="arrival.reservedBy" class="sign caution full note">
+                Reserved by {{ arrival.reservedBy }}: your version will stand beside the line until somebody decides.
+              </p>
             </div>
           </template>
         </div>
@@ -172,8 +205,12 @@ header {
 .code {
   min-width: 230px;
 }
-.problem {
-  margin: 0;
+.note {
+  margin: 3px 0 0;
+}
+.problem,
+.note {
+  margin-bottom: 0;
   white-space: normal;
 }
 </style>

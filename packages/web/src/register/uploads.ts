@@ -18,6 +18,7 @@ export interface Arrival {
   status: string;
   revision: string;
   classification: string;
+  description: string;
   state: 'waiting' | 'arriving' | 'arrived' | 'refused' | 'delivered';
   /** Bytes that have arrived. */
   sent: number;
@@ -25,6 +26,8 @@ export interface Arrival {
   uploadId: string;
   /** Number that the version will have. */
   version: number;
+  /** Who has reserved the container, if somebody else has. */
+  reservedBy: string;
 }
 
 const PARALLEL = 3;
@@ -76,16 +79,18 @@ export const useUploads = defineStore('uploads', () => {
         key: ++lastKey,
         file,
         fileName,
-        code: splitFileName(fileName).stem,
+        code: splitFileName(fileName).stem.normalize('NFC'),
         title: '',
         status: 'S0',
         revision: nextRevision(revisions.value, undefined),
         classification: '',
+        description: '',
         state: empty ? 'refused' : 'waiting',
         sent: 0,
         problem: empty ? 'The file is empty: nothing to deliver. Check it where it was made.' : '',
         uploadId: '',
         version: 1,
+        reservedBy: '',
       };
     });
     const fresh: Arrival[] = [];
@@ -106,13 +111,16 @@ export const useUploads = defineStore('uploads', () => {
     const params = { projectId: projectId.value };
     for (let i = 0; i < added.length; i += PER_LOOK) {
       const part = added.slice(i, i + PER_LOOK);
-      const codes = part.map(({ code }) => code).filter(Boolean);
+      const codes = part.map(({ code }) => code.trim()).filter(Boolean);
       const known = new Map(
         (await call(lookUpCodes, { params, body: { codes } }).catch(() => [])).map((one) => [one.code, one]),
       );
       for (const arrival of part) {
-        const one = known.get(arrival.code);
-        if (!one) continue;
+        const one = known.get(arrival.code.trim());
+        if (!one) {
+          Object.assign(arrival, { version: 1, reservedBy: '' });
+          continue;
+        }
         const { title, status, classification, versionNumber } = one;
         const revision = nextRevision(revisions.value, one.revision);
         Object.assign(arrival, {
@@ -121,6 +129,7 @@ export const useUploads = defineStore('uploads', () => {
           classification,
           revision,
           version: versionNumber + 1,
+          reservedBy: one.reservedBy ?? '',
         });
       }
     }
@@ -189,8 +198,8 @@ export const useUploads = defineStore('uploads', () => {
   async function deliverArrived(): Promise<void> {
     delivering.value = true;
     try {
-      const ready = arrivals.value.filter(({ state }) => state === 'arrived');
-      for (let i = 0; i < ready.length; i += PER_DELIVERY) await deliverPart(ready.slice(i, i + PER_DELIVERY));
+      for (const round of rounds(arrivals.value.filter(({ state }) => state === 'arrived')))
+        for (let i = 0; i < round.length; i += PER_DELIVERY) await deliverPart(round.slice(i, i + PER_DELIVERY));
       arrivals.value = arrivals.value.filter(({ state }) => state !== 'delivered');
       counts.delivered = 0;
       if (!arrivals.value.length) open.value = false;
@@ -201,24 +210,53 @@ export const useUploads = defineStore('uploads', () => {
     }
   }
 
+  /** Files of one code go one after the other: the later ones become the versions after. */
+  function rounds(ready: Arrival[]): Arrival[][] {
+    const result: Arrival[][] = [];
+    const times = new Map<string, number>();
+    for (const arrival of ready) {
+      const code = arrival.code.trim();
+      const round = times.get(code) ?? 0;
+      times.set(code, round + 1);
+      (result[round] ??= []).push(arrival);
+    }
+    return result;
+  }
+  /** The file of this drop whose code an arrival shares, when it comes before. */
+  const firstOfCode = computed(() => {
+    const first = new Map<string, Arrival>();
+    for (const arrival of arrivals.value) {
+      const code = arrival.code.trim();
+      if (!first.has(code)) first.set(code, arrival);
+    }
+    return first;
+  });
+  function twinOf(arrival: Arrival): Arrival | undefined {
+    const first = firstOfCode.value.get(arrival.code.trim());
+    return first && first.key !== arrival.key ? first : undefined;
+  }
+
   async function deliverPart(part: Arrival[]): Promise<void> {
-    const files = part.map(({ uploadId, code, title, status, revision, classification }) => ({
-      uploadId,
-      code: code.trim(),
-      title,
-      status,
-      revision,
-      classification,
-    }));
+    const files = part.map((arrival) => {
+      const { uploadId, code, title, status, revision, classification, description, version } = arrival;
+      const metadata = { title, status, revision, classification, description };
+      // A twin follows the first of this drop, whatever number that gets.
+      const onto = twinOf(arrival) ? {} : { onto: version - 1 };
+      return { uploadId, code: code.trim(), ...metadata, ...onto };
+    });
     const answer = await call(deliver, {
       params: { projectId: projectId.value },
       body: { folderId: folderId.value, files },
     });
     for (const arrival of part) turn(arrival, 'delivered');
     const atIntake = answer.files.filter((file) => file.atIntake).length;
-    sayDone(
-      `${part.length - atIntake} delivered to the register${atIntake ? `, ${atIntake} left at the intake` : ''}. They are being prepared.`,
-    );
+    const contested = answer.files.filter((file) => file.contested).length;
+    const parts = [
+      `${part.length - atIntake} delivered to the register`,
+      ...(atIntake ? [`${atIntake} left at the intake`] : []),
+      ...(contested ? [`${contested} beside a newer or reserved version, for somebody to decide`] : []),
+    ];
+    sayDone(`${parts.join(', ')}. They are being prepared.`);
   }
 
   return {
@@ -230,6 +268,8 @@ export const useUploads = defineStore('uploads', () => {
     waiting,
     arrived,
     add,
+    propose,
+    twinOf,
     retry,
     remove,
     verdictOf,
