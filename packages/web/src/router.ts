@@ -11,6 +11,7 @@ export const router = createRouter({
       children: [
         { path: '', name: 'portfolio', component: () => import('./portfolio/PortfolioView.vue') },
         { path: 'outbox', name: 'outbox', component: () => import('./identity/OutboxView.vue') },
+        { path: 'desk', name: 'desk', component: () => import('./insight/DeskView.vue') },
         { path: 'me', name: 'me', component: () => import('./identity/MeView.vue') },
         { path: 'help/api', name: 'api', component: () => import('./identity/ApiView.vue') },
         {
@@ -22,6 +23,15 @@ export const router = createRouter({
             { path: 'roles', name: 'roles', component: () => import('./people/RolesView.vue') },
             { path: 'folders/:folderId?', name: 'folders', component: () => import('./register/FoldersView.vue') },
             { path: 'naming', name: 'naming', component: () => import('./naming/NamingView.vue') },
+            { path: 'gates', name: 'gates', component: () => import('./register/GatesView.vue') },
+            { path: 'audit', name: 'audit', component: () => import('./insight/AuditView.vue') },
+            { path: 'board', name: 'board', component: () => import('./exchange/BoardView.vue') },
+            { path: 'share-sets', name: 'share-sets', component: () => import('./register/ShareSetsView.vue') },
+            {
+              path: 'sheet-register',
+              name: 'sheet-register',
+              component: () => import('./drawing/SheetRegisterView.vue'),
+            },
             { path: 'register', name: 'register', component: () => import('./register/RegisterView.vue') },
             { path: 'intake', name: 'intake', component: () => import('./register/IntakeView.vue') },
             {

@@ -178,6 +178,25 @@ export const showContainer = operation('showContainer', {
 });
 export type ContainerView = Static<typeof showContainer.response>;
 
+export const listCurrentVersions = operation('listCurrentVersions', {
+  method: 'get',
+  path: '/projects/:projectId/current-versions',
+  summary: 'For versions in use: which version of the same container is current to the asker',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object(
+    { versionIds: Type.String({ pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36}){0,199}$' }) },
+    { additionalProperties: false },
+  ),
+  response: Type.Array(
+    Type.Object({
+      versionId: Id(),
+      number: Type.Integer(),
+      title: Type.String(),
+      current: Type.Object({ versionId: Id(), number: Type.Integer() }),
+    }),
+  ),
+});
+
 const Metadata = {
   title: Type.Optional(OptionalLine(200)),
   status: Type.Optional(OptionalLine(20)),

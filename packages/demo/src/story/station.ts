@@ -22,9 +22,10 @@ import { stationSheets } from '../drawings/station-sheets.ts';
 import { writeSheet } from '../drawings/write-sheet.ts';
 import { globalId, STATION_SURVEY, writeModel, type ModelOptions } from '../ifc/write-model.ts';
 import type { Part } from '../building/parts.ts';
+import { lastWeeks, shareSecondVersions } from './exchange.ts';
 import { PEOPLE, type DemoPerson } from './people.ts';
 
-interface FileToSend {
+export interface FileToSend {
   code: string;
   extension: string;
   title: string;
@@ -100,17 +101,17 @@ export class StationStory {
   private today = new Date();
 
   constructor(
-    private readonly address: string,
+    readonly address: string,
     private readonly clockSecret: string,
     private readonly say: (line: string) => void,
   ) {}
 
-  private get project() {
+  get project() {
     return { projectId: this.projectId };
   }
 
   /** All people now live on this day of the story, `days` before today. */
-  private day(days: number, hour = 9): void {
+  day(days: number, hour = 9): void {
     this.today = new Date();
     this.today.setUTCDate(this.today.getUTCDate() - days);
     this.today.setUTCHours(hour, 12, 0, 0);
@@ -118,11 +119,11 @@ export class StationStory {
     for (const person of this.persons.values()) person.moment = this.today;
   }
 
-  private as(surname: string): ApiPerson {
+  as(surname: string): ApiPerson {
     return this.persons.get(surname)!;
   }
 
-  private dayAfter(days: number): string {
+  dayAfter(days: number): string {
     return new Date(this.today.getTime() + days * 86_400_000).toISOString().slice(0, 10);
   }
 
@@ -133,10 +134,12 @@ export class StationStory {
     this.say('first deliveries');
     await this.firstReviews();
     await this.secondDeliveries();
+    await shareSecondVersions(this);
     this.say('second deliveries');
     await this.questions();
     this.say('markups and issues');
     await this.laterReviews();
+    await lastWeeks(this);
     await this.intake();
     await this.secondProject();
     await this.lookIn();
@@ -302,13 +305,7 @@ export class StationStory {
       });
   }
 
-  private async send(
-    surname: string,
-    folder: string,
-    files: FileToSend[],
-    status: string,
-    revision: string,
-  ): Promise<void> {
+  async send(surname: string, folder: string, files: FileToSend[], status: string, revision: string): Promise<void> {
     const api = this.as(surname);
     const uploads = await Promise.all(
       files.map(({ code, extension, bytes }) => api.upload(this.projectId, code + extension, bytes)),
@@ -334,14 +331,14 @@ export class StationStory {
     });
   }
 
-  private async move(surname: string, code: string, action: 'share' | 'publish'): Promise<void> {
+  async move(surname: string, code: string, action: 'share' | 'publish', shareSetId?: string): Promise<void> {
     await this.as(surname).call(register.moveStates, {
       params: this.project,
-      body: { containerIds: [this.containers.get(code)!.containerId], action },
+      body: { containerIds: [this.containers.get(code)!.containerId], action, ...(shareSetId && { shareSetId }) },
     });
   }
 
-  private version(code: string, number: number): string {
+  version(code: string, number: number): string {
     return this.containers.get(code)!.versionIds[number - 1]!;
   }
 
@@ -454,7 +451,7 @@ export class StationStory {
     await this.send('haddingley', 'Services / Models', [modelFile(2, { number: 2 })], 'S2', 'P02');
   }
 
-  private async prepared(): Promise<void> {
+  async prepared(): Promise<void> {
     const maren = this.as('tolvik');
     for (let tries = 0; tries < 600; tries++) {
       const { items } = await maren.call(register.listContainers, { params: this.project, query: { limit: 200 } });

@@ -114,6 +114,24 @@ export async function allVisible(db: Db, actor: Member, versionIds: readonly str
   return rows;
 }
 
+/** For versions in use, the version of the same container that is current to the actor; what is out of sight is left out. */
+export async function listCurrentVersions(db: Db, actor: Member, versionIds: string[]) {
+  const used = await visibleVersions(db, actor, versionIds);
+  if (!used.length) return [];
+  const ids = used.map(({ containerId }) => containerId);
+  const rows = await db
+    .select()
+    .from(entries)
+    .where(and(visibleTo(actor), inArray(entries.containerId, ids)));
+  const current = new Map(rows.map((row) => [row.containerId, row]));
+  return used.flatMap(({ id, number, containerId }) => {
+    const now = current.get(containerId);
+    if (!now) return [];
+    const { versionId, versionNumber, title, code } = now;
+    return [{ versionId: id, number, title: title || code, current: { versionId, number: versionNumber } }];
+  });
+}
+
 export async function productOf(db: Db, versionId: string, product: string): Promise<string> {
   const [row] = await db
     .select()

@@ -42,6 +42,9 @@ export function registerRoutes(platform: Platform): Route[] {
     route(contract.listContainers, ({ actor, query }) => listContainers(platform, actor, query)),
     route(contract.groupContainers, ({ actor, query }) => groupContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => lineage.showContainer(platform, actor, params.containerId!)),
+    route(contract.listCurrentVersions, ({ actor, query }) =>
+      lineage.listCurrentVersions(db, actor, query.versionIds.split(',')),
+    ),
     route(contract.deliver, ({ actor, body, request }) => deliver(platform, actor, body, sourceOf(request))),
     route(contract.lookUpCodes, ({ actor, body }) => lookUpCodes(platform, actor, body.codes)),
     route(contract.repairNames, ({ actor, body }) => repairNames(platform, actor, body.repairs)),

@@ -29,7 +29,7 @@ import {
   ZoomOut,
 } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { useDebounceFn, useEventListener } from '@vueuse/core';
+import { useDebounceFn, useEventListener, useLocalStorage } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { useKin } from '../frame/kin.ts';
@@ -42,6 +42,7 @@ import EmptyPlace from '../platform/EmptyPlace.vue';
 import { addressOf, call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
+import NewerOffer from '../register/NewerOffer.vue';
 import { openPdf, openPicture, type SheetSource } from './pdf.ts';
 import SheetCanvas, { type SheetView } from './SheetCanvas.vue';
 
@@ -66,10 +67,25 @@ const { data: shown, error } = useQuery({
 const container = computed(() =>
   containerId.value && shown.value?.container.id === containerId.value ? shown.value.container : null,
 );
+/** The version that was current when the drawing was opened: a newer one is offered, it does not push this one away. */
+const pinned = ref(0);
+const followNewer = useLocalStorage('follow-newer-versions', false);
+watch(
+  () => container.value && [container.value.id, container.value.versionNumber],
+  (now, before) => {
+    if (now && (now[0] !== before?.[0] || followNewer.value)) pinned.value = Number(now[1]);
+  },
+  { immediate: true },
+);
 const version = computed(() => {
   if (!container.value || !shown.value) return null;
-  const wanted = Number(query('version'));
-  return shown.value.versions.find(({ number }) => number === wanted) ?? shown.value.versions[0]!;
+  const { versions } = shown.value;
+  const numbered = (wanted: number) => versions.find(({ number }) => number === wanted);
+  return (
+    numbered(Number(query('version'))) ??
+    numbered(pinned.value) ??
+    versions.find(({ id }) => id === container.value!.versionId)!
+  );
 });
 const versionParams = computed(() => ({ ...project.params, versionId: version.value?.id ?? '' }));
 const { data: sheets } = useQuery({
@@ -248,6 +264,12 @@ const thumbnail = (versionId: string): string =>
     </nav>
     <section class="middle">
       <template v-if="container && version">
+        <NewerOffer
+          v-if="version.number < container.versionNumber"
+          :text="`Version ${container.versionNumber} is there; you see version ${version.number}.`"
+          @take="goVersion(container.versionNumber)"
+          ><label class="row"><input v-model="followNewer" type="checkbox" /> always at once</label></NewerOffer
+        >
         <div class="head row">
           <b class="mono">{{ container.code }}</b>
           <el-select
@@ -264,13 +286,6 @@ const thumbnail = (versionId: string): string =>
               :label="`Version ${item.number} · ${item.revision}`"
             />
           </el-select>
-          <button
-            v-if="version.id !== container.versionId"
-            class="button-link sign caution"
-            @click="goVersion(container.versionNumber)"
-          >
-            Version {{ container.versionNumber }} is newer: open it
-          </button>
           <span class="spread" />
           <el-select
             v-if="(sheets?.length ?? 0) > 1"

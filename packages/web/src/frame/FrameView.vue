@@ -22,7 +22,12 @@ const kin = useKin();
 const jumping = ref(false);
 
 const stage = computed(() => stageOf(String(route.name)));
-const views = computed(() => (stage.value?.views ?? []).filter(({ needs }) => project.may(needs, 'see')));
+const views = computed(() =>
+  (stage.value?.views ?? []).filter(
+    ({ needs, action = 'see', administrators }) =>
+      project.may(needs, action) && (!administrators || project.view?.me.administrator),
+  ),
+);
 const stages = computed(() => {
   const areas = project.view?.me.workAreas;
   return areas ? STAGES.filter(({ word }) => areas.includes(word)) : STAGES;
@@ -82,7 +87,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         </button>
         <template #dropdown>
           <el-dropdown-menu>
-            <el-dropdown-item @click="$router.push('/me')">Me and my tokens</el-dropdown-item>
+            <el-dropdown-item @click="$router.push('/desk')">My desk</el-dropdown-item>
+            <el-dropdown-item @click="$router.push('/me')">Me, my mail, my tokens</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/outbox')">Simulated outbox</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/help/api')">API</el-dropdown-item>
             <el-dropdown-item divided @click="session.end()"

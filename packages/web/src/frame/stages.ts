@@ -1,5 +1,5 @@
 import type { ProjectView } from '@kindred/contract/portfolio/portfolio';
-import type { Kind } from '@kindred/core/people/rights';
+import type { Action, Kind } from '@kindred/core/people/rights';
 import { ArrowLeftRight, Drill, MessagesSquare, ScanEye, Send } from '@lucide/vue';
 import type { Component } from 'vue';
 
@@ -7,7 +7,9 @@ export interface StageView {
   word: string;
   route: string;
   needs: Kind;
-  manage?: boolean;
+  /** The right it takes; to see when absent. */
+  action?: Action;
+  administrators?: boolean;
   /** Other routes that belong to this view. */
   also?: string[];
 }
@@ -31,6 +33,8 @@ export const STAGES: Stage[] = [
       { word: 'Roles', route: 'roles', needs: 'people' },
       { word: 'Folders', route: 'folders', needs: 'register' },
       { word: 'Naming', route: 'naming', needs: 'register' },
+      { word: 'Gates', route: 'gates', needs: 'register' },
+      { word: 'Audit trail', route: 'audit', needs: 'project', administrators: true },
     ],
     kinless: true,
     waiting: () => 0,
@@ -41,8 +45,11 @@ export const STAGES: Stage[] = [
     views: [
       { word: 'Register', route: 'register', needs: 'register', also: ['container'] },
       { word: 'Intake', route: 'intake', needs: 'register' },
+      { word: 'Sheet register', route: 'sheet-register', needs: 'register' },
+      { word: 'Share sets', route: 'share-sets', needs: 'register', action: 'change' },
+      { word: 'Board', route: 'board', needs: 'register' },
     ],
-    waiting: ({ intake }) => intake,
+    waiting: ({ intake, contested }) => intake + contested,
   },
   {
     word: 'Examine',

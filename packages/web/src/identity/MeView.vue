@@ -3,6 +3,7 @@ import { createToken, deleteToken, listTokens } from '@kindred/contract/identity
 import { useQuery } from '@pinia/colada';
 import dayjs from 'dayjs';
 import { ref } from 'vue';
+import MailChoices from '../insight/MailChoices.vue';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useSession } from './store.ts';
@@ -32,6 +33,7 @@ const date = (moment: string | null): string => (moment ? dayjs(moment).format('
       <h1>{{ session.me?.name }}</h1>
       <span class="quiet">{{ session.me?.email }}</span>
     </div>
+    <MailChoices />
     <h2>Personal tokens</h2>
     <p class="quiet">A token lets a program use the API in your name, with your rights. Its secret is shown once.</p>
     <form class="row" style="max-width: 460px; margin-bottom: 12px" @submit.prevent="create">

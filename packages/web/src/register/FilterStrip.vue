@@ -121,13 +121,7 @@ function clear(): void {
 </script>
 
 <template>
-  <el-input
-    v-model="typed"
-    placeholder="Search code, title, description"
-    clearable
-    style="width: 210px"
-    aria-label="Search the register"
-  />
+  <el-input v-model="typed" placeholder="Search" clearable style="width: 168px" aria-label="Search the register" />
   <el-popover v-model:visible="open" trigger="click" placement="bottom-start" :width="430" @show="choosing = ''">
     <template #reference>
       <el-button><ListFilter :size="14" style="margin-right: 5px" /> Filter</el-button>
@@ -184,11 +178,13 @@ function clear(): void {
       </div>
     </div>
   </el-popover>
-  <span v-for="chip in chips" :key="chip.key" class="chip"
-    ><span>{{ chip.text }}</span
-    ><button :aria-label="`Remove the filter ${chip.text}`" @click="chip.remove()"><X :size="12" /></button
-  ></span>
-  <button v-if="chips.length > 1" class="button-link" @click="clear">Clear</button>
+  <div v-if="chips.length" class="chips">
+    <span v-for="chip in chips" :key="chip.key" class="chip"
+      ><span>{{ chip.text }}</span
+      ><button :aria-label="`Remove the filter ${chip.text}`" @click="chip.remove()"><X :size="12" /></button
+    ></span>
+    <button v-if="chips.length > 1" class="button-link" @click="clear">Clear</button>
+  </div>
 </template>
 
 <style scoped>
@@ -239,6 +235,13 @@ nav small {
   gap: 7px;
   align-items: center;
   padding: 3px 0;
+}
+.chips {
+  order: 9;
+  flex-basis: 100%;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
 }
 .chip {
   display: inline-flex;

@@ -163,7 +163,7 @@ async function discard(container: Container): Promise<void> {
               >{{ time.moment(container.deliveredAt) }}</span
             >
           </td>
-          <td v-for="wanted in [repairs[container.id]]" :key="container.id">
+          <td v-for="wanted in [repairs[container.id]]" :key="wanted?.folderId">
             <template v-if="wanted">
               <div class="row">
                 <el-input

@@ -40,7 +40,7 @@ const router = useRouter();
 const words = useRegisterWords();
 
 const shown = computed(() => props.columns.map(columnOf).filter((column): column is Column => Boolean(column)));
-const template = computed(() => `20px 46px minmax(170px, 1fr) auto ${shown.value.map(({ width }) => width).join(' ')}`);
+const template = computed(() => `20px 46px minmax(150px, 1fr) ${shown.value.map(({ width }) => width).join(' ')}`);
 const body = ref<HTMLElement | null>(null);
 const rows = useVirtualizer(
   computed(() => ({
@@ -121,7 +121,6 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
         >
           {{ key === 'code' ? 'Code' : 'Title' }} <ArrowDownUp v-if="sort === key" :size="11" /></button
       ></span>
-      <span></span>
       <button
         v-for="column in shown"
         :key="column.key"
@@ -194,36 +193,37 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                   @keep="keep(container, 'title', $event)"
                   @leave="editing = null"
                 />
-                <RouterLink
-                  v-else
-                  class="title"
-                  :to="openingOf(container, project.projectId)"
-                  @click.stop="select(container)"
-                  >{{ container.title || container.fileName }}</RouterLink
-                >
+                <span v-else class="title-line">
+                  <RouterLink
+                    class="title"
+                    :to="openingOf(container, project.projectId)"
+                    @click.stop="select(container)"
+                    >{{ container.title || container.fileName }}</RouterLink
+                  >
+                  <span class="marks">
+                    <Lock
+                      v-if="container.reservedBy"
+                      :size="13"
+                      :aria-label="`Reserved by ${container.reservedBy}`"
+                      :title="`Reserved by ${container.reservedBy}`"
+                    />
+                    <RouterLink
+                      v-if="container.contested"
+                      class="sign needs-you full"
+                      title="Two versions, one to go on with: decide"
+                      :to="lineage(container)"
+                      @click.stop
+                      ><GitFork :size="12" /> decide</RouterLink
+                    >
+                    <small
+                      v-if="container.preparation !== 'ready'"
+                      :class="PREPARATION_SIGNS[container.preparation]"
+                      :title="container.preparationNote"
+                      >{{ container.preparation }}</small
+                    >
+                  </span>
+                </span>
                 <span class="mono code" :title="words.decoded(container)">{{ container.code }}</span>
-              </span>
-              <span class="marks">
-                <Lock
-                  v-if="container.reservedBy"
-                  :size="13"
-                  :aria-label="`Reserved by ${container.reservedBy}`"
-                  :title="`Reserved by ${container.reservedBy}`"
-                />
-                <RouterLink
-                  v-if="container.contested"
-                  class="sign needs-you full"
-                  title="Two versions, one to go on with: decide"
-                  :to="lineage(container)"
-                  @click.stop
-                  ><GitFork :size="12" /> decide</RouterLink
-                >
-                <small
-                  v-if="container.preparation !== 'ready'"
-                  :class="PREPARATION_SIGNS[container.preparation]"
-                  :title="container.preparationNote"
-                  >{{ container.preparation }}</small
-                >
               </span>
               <template v-for="column in shown" :key="column.key">
                 <CellEditor
@@ -370,6 +370,12 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
   color: var(--graphite);
   font-size: 11px;
 }
+.title-line {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-width: 0;
+}
 .name .title {
   color: var(--ink);
   font-weight: 500;
@@ -377,6 +383,7 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
 }
 .marks {
   display: flex;
+  flex: none;
   gap: 6px;
   align-items: center;
   color: var(--graphite);

@@ -177,7 +177,7 @@ const filtered = computed(() =>
             :model-value="query('group')"
             clearable
             placeholder="Group by"
-            style="width: 116px"
+            style="width: 104px"
             aria-label="Group by"
             @update:model-value="set({ group: $event || undefined })"
             ><el-option v-for="{ value, word } in groupWords" :key="value" :value="value" :label="word"
@@ -293,7 +293,11 @@ const filtered = computed(() =>
 }
 .tools {
   padding: 9px 14px;
+  gap: 6px;
   flex-wrap: wrap;
+}
+.tools :deep(.el-button) {
+  padding: 8px 10px;
 }
 .tools :deep(.el-button + .el-button) {
   margin-left: 0;

@@ -15,12 +15,12 @@ export type EditableKey = (typeof EDITABLE)[number];
 
 /** All columns beside the name, which always comes first. */
 export const COLUMNS: readonly Column[] = [
-  { key: 'version', word: 'Version', width: '50px', mono: true },
-  { key: 'revision', word: 'Rev', width: '54px', sort: 'revision', edit: 'revision', mono: true },
-  { key: 'status', word: 'Status', width: '48px', sort: 'status', edit: 'status', mono: true },
-  { key: 'state', word: 'State', width: '116px', sort: 'state' },
-  { key: 'team', word: 'Team', width: '86px' },
-  { key: 'delivered', word: 'Delivered', width: '62px', sort: 'deliveredAt', mono: true },
+  { key: 'version', word: 'Version', width: '44px', mono: true },
+  { key: 'revision', word: 'Rev', width: '46px', sort: 'revision', edit: 'revision', mono: true },
+  { key: 'status', word: 'Status', width: '42px', sort: 'status', edit: 'status', mono: true },
+  { key: 'state', word: 'State', width: '112px', sort: 'state' },
+  { key: 'team', word: 'Team', width: '78px' },
+  { key: 'delivered', word: 'Delivered', width: '54px', sort: 'deliveredAt', mono: true },
   { key: 'deliveredBy', word: 'Delivered by', width: '110px' },
   { key: 'classification', word: 'Class', width: '84px', sort: 'classification', edit: 'classification', mono: true },
   { key: 'description', word: 'Description', width: 'minmax(120px, 0.7fr)', edit: 'description' },

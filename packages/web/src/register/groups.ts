@@ -20,6 +20,9 @@ export type Line =
   | { type: 'row'; container: Container }
   | { type: 'more'; group: ContainerGroup; rest: number };
 
+/** Groups are open from the beginning while they have no more rows than this together. */
+const OPENED_AT_FIRST = 60;
+
 /** The register by groups: their counts first, the rows of a group once it is opened. */
 export function useGroups(view: RegisterViewState) {
   const project = useProject();
@@ -31,8 +34,15 @@ export function useGroups(view: RegisterViewState) {
     enabled: () => by.value !== '',
   });
   watch(by, () => opened.clear());
-  // Whatever changed the counts may have changed the rows.
-  watch(data, () => [...opened.keys()].forEach((value) => void load(value, undefined)));
+  let begun = '';
+  watch(data, (list) => {
+    // Whatever changed the counts may have changed the rows.
+    for (const value of opened.keys()) void load(value, undefined);
+    if (begun === by.value || !list) return;
+    begun = by.value;
+    let rows = 0;
+    for (const group of list) if ((rows += group.count) <= OPENED_AT_FIRST) void load(group.value, undefined);
+  });
 
   function filterOf(value: string) {
     const field = fieldOf(by.value);

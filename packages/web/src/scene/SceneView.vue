@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { listContainers, type Container } from '@kindred/contract/register/register';
+import { listContainers, listCurrentVersions, type Container } from '@kindred/contract/register/register';
 import { addViewpoint, showViewpoint, type ViewpointState } from '@kindred/contract/scene/scene';
 import { Camera, Eye, EyeOff, Flag, Focus, Home, Minimize2, SquareSplitVertical } from '@lucide/vue';
 import { useQuery, useQueryCache } from '@pinia/colada';
-import { refDebounced, useDebounceFn, useElementSize, useEventListener } from '@vueuse/core';
+import { refDebounced, useDebounceFn, useElementSize, useEventListener, useLocalStorage } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed, onBeforeUnmount, onMounted, reactive, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -14,6 +14,7 @@ import { call } from '../platform/api.ts';
 import { useLength } from '../platform/length.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
+import NewerOffer from '../register/NewerOffer.vue';
 import { elementsOf, elementTree, loadModel, type LoadedModel, type TreeNode } from './models.ts';
 import PropertyPanel from './PropertyPanel.vue';
 import { SceneEngine, type ElementRef, type SceneStats, type Section } from './scene-engine.ts';
@@ -48,11 +49,29 @@ function titleOf(versionId: string): string {
   const container = ready.value.find((item) => item.versionId === versionId);
   return container?.title || container?.code || 'Model';
 }
-const newer = computed(
-  () =>
-    models.value.length > 0 &&
-    wanted.value.some((id) => offered.value && !offered.value.items.some(({ versionId }) => versionId === id)),
+/** Asked anew whenever something in the register changes: a newer version is offered, or taken at once by whoever wants that. */
+const { data: currentVersions } = useQuery({
+  key: () => [project.projectId, 'container', 'current', query('models')],
+  query: () => call(listCurrentVersions, { params: project.params, query: { versionIds: query('models') } }),
+  enabled: () => wanted.value.length > 0,
+});
+const newer = computed(() =>
+  (currentVersions.value ?? []).filter(
+    ({ versionId, current: now }) => wanted.value.includes(versionId) && now.versionId !== versionId,
+  ),
 );
+const followNewer = useLocalStorage('follow-newer-versions', false);
+function takeNewer(): void {
+  const next = new Map(newer.value.map(({ versionId, current: now }) => [versionId, now.versionId]));
+  const ids = wanted.value.map((id) => next.get(id) ?? id);
+  void router.replace({ query: { ...route.query, models: ids.join(','), viewpoint: undefined } });
+}
+let opened = false;
+watch(newer, (list) => {
+  // What an address names is shown as it was; only what arrives afterwards is followed.
+  if (opened && followNewer.value && list.length) takeNewer();
+  opened = true;
+});
 
 function toggle(container: Container): void {
   const ids = wanted.value.includes(container.versionId)
@@ -315,6 +334,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="scene">
+    <NewerOffer
+      v-if="newer.length"
+      class="newer"
+      :text="`A newer version is there: ${newer.map(({ title, current: now }) => `${title}, version ${now.number}`).join(' · ')}`"
+      @take="takeNewer"
+    >
+      <label class="row"><input v-model="followNewer" type="checkbox" /> always at once</label>
+    </NewerOffer>
     <aside class="left">
       <h2>Models</h2>
       <label v-for="container in ready" :key="container.id" class="model">
@@ -327,9 +354,6 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         />
         <span>{{ container.title || container.code }}</span> <span class="mono quiet">{{ container.revision }}</span>
       </label>
-      <p v-if="newer" class="sign caution" style="white-space: normal">
-        A newer version has arrived: tick it to load it.
-      </p>
       <template v-if="models.length">
         <h2 style="margin-top: 12px">Elements</h2>
         <el-input
@@ -464,7 +488,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   height: 100%;
   display: grid;
   grid-template-columns: 216px minmax(0, 1fr) auto;
-  grid-template-rows: minmax(0, 1fr);
+  grid-template-rows: auto minmax(0, 1fr);
+}
+.scene > * {
+  grid-row: 2;
+}
+.scene > .newer {
+  grid-area: 1 / 1 / 2 / -1;
 }
 .left {
   border-right: 1px solid var(--hairline);

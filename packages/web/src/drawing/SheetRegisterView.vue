@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { listSheetRegister, type RegisteredSheet } from '@kindred/contract/drawing/drawing';
+import { useQuery } from '@pinia/colada';
+import { refDebounced } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { RouterLink, useRoute, useRouter } from 'vue-router';
+import { useKin } from '../frame/kin.ts';
+import EmptyPlace from '../platform/EmptyPlace.vue';
+import { call } from '../platform/api.ts';
+import { useProject } from '../portfolio/store.ts';
+import ConfirmSheets from './ConfirmSheets.vue';
+
+/** All sheets of the project by number; what was read from title blocks waits here for a second look. */
+const project = useProject();
+const kin = useKin();
+const route = useRoute();
+const router = useRouter();
+const typed = ref('');
+const words = refDebounced(typed, 200);
+const { data, refetch } = useQuery({
+  key: () => [project.projectId, 'container', 'sheet register', words.value],
+  query: () =>
+    call(listSheetRegister, {
+      params: project.params,
+      query: { ...(words.value.trim() && { q: words.value.trim() }) },
+    }),
+});
+const sheets = computed(() => data.value ?? []);
+
+interface Waiting {
+  versionId: string;
+  containerId: string;
+  code: string;
+  count: number;
+}
+const waiting = computed(() => {
+  const byVersion = new Map<string, Waiting>();
+  for (const { confirmed, versionId, containerId, code } of sheets.value) {
+    if (confirmed) continue;
+    const one = byVersion.get(versionId) ?? { versionId, containerId, code, count: 0 };
+    one.count++;
+    byVersion.set(versionId, one);
+  }
+  return [...byVersion.values()];
+});
+const confirming = computed(() => (typeof route.query.confirm === 'string' ? route.query.confirm : ''));
+const confirm = (versionId?: string) => router.replace({ query: { ...route.query, confirm: versionId } });
+const place = ({ containerId, page }: RegisteredSheet) => ({
+  name: 'sheets',
+  params: { ...project.params, containerId },
+  query: { page: String(page) },
+});
+</script>
+
+<template>
+  <div class="page">
+    <div class="page-head">
+      <h1>Sheet register</h1>
+      <span class="quiet">{{ sheets.length }} sheets of the newest versions you may see</span>
+      <span class="spread" />
+      <el-input
+        v-model="typed"
+        placeholder="Search number, title, code"
+        clearable
+        style="width: 230px"
+        aria-label="Search the sheets"
+      />
+    </div>
+    <section v-if="waiting.length && project.may('register', 'change')" class="waiting">
+      <p>
+        <b>Read from title blocks, not yet looked at.</b> These sheets count once somebody has corrected or confirmed
+        them.
+      </p>
+      <div v-for="one in waiting" :key="one.versionId" class="row">
+        <span class="mono">{{ one.code }}</span>
+        <span class="quiet">{{ one.count }} {{ one.count === 1 ? 'sheet' : 'sheets' }}</span>
+        <el-button size="small" @click="confirm(one.versionId)">Look at them</el-button>
+      </div>
+    </section>
+    <EmptyPlace v-if="data && !sheets.length" title="No sheet yet"
+      >Each page of a drawing that is delivered becomes a sheet, with number, title, revision and scale read from its
+      title block.</EmptyPlace
+    >
+    <table v-else class="plain-table">
+      <thead>
+        <tr>
+          <th>Number</th>
+          <th>Title</th>
+          <th>Rev</th>
+          <th>Scale</th>
+          <th>Date</th>
+          <th>In</th>
+          <th class="right">Page</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="sheet in sheets" :key="sheet.id" @click="kin.select({ type: 'container', id: sheet.containerId })">
+          <td class="mono">
+            <RouterLink :to="place(sheet)">{{ sheet.number || '–' }}</RouterLink>
+          </td>
+          <td>
+            {{ sheet.title }}
+            <span v-if="!sheet.confirmed" class="sign caution" title="Read, not yet confirmed">read</span>
+          </td>
+          <td class="mono">{{ sheet.revision }}</td>
+          <td class="mono">{{ sheet.scale }}</td>
+          <td class="mono">{{ sheet.date }}</td>
+          <td class="mono quiet">{{ sheet.code }}</td>
+          <td class="right mono">{{ sheet.page }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <ConfirmSheets v-if="confirming" :version-id="confirming" @close="confirm()" @done="(confirm(), refetch())" />
+  </div>
+</template>
+
+<style scoped>
+.waiting {
+  border: 1px solid var(--hairline);
+  background: var(--sheet);
+  padding: 10px 14px;
+  margin-bottom: 14px;
+  display: grid;
+  gap: 6px;
+}
+.waiting p {
+  margin: 0;
+}
+</style>
