@@ -7,7 +7,13 @@ import { decodeText } from '@kindred/core/platform/decode-text';
 import { modelInfo } from '@kindred/core/scene/model-info';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { StepError } from '@kindred/core/scene/step-reader';
+import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
+import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
+import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
+import { progressBar } from './progress.ts';
+import { titleBlocks } from './title-block.ts';
+import { watchFolder } from './watch.ts';
 
 interface Answer {
   data: unknown;
@@ -64,7 +70,120 @@ export const commands: Record<string, Command> = {
       return { data, text, findings: data.filter(({ ok }) => !ok).length };
     },
   },
+  'title-block': {
+    usage: 'S.pdf [--json]',
+    async run([path]) {
+      if (!path) throw new UsageError('title-block needs a file', 'Usage: ks title-block S.pdf [--json]');
+      const pages = await titleBlocks(path);
+      const text = pages
+        .map(({ page, ...fields }) => {
+          const found = Object.entries(fields).filter(([, value]) => value);
+          return `${page}: ${found.map(([field, value]) => `${field} ${value}`).join(' · ') || 'no title block found'}`;
+        })
+        .join('\n');
+      return { data: { pages }, text, findings: pages.filter(({ number }) => !number).length };
+    },
+  },
+  deliver: {
+    usage: '--server URL --project P --folder "A / B" FILE… [--status S] [--revision R] [--title T] [--lenient]',
+    async run(args) {
+      const { values, positionals: files } = readOptions(args);
+      if (!files.length) throw new UsageError('deliver needs files', 'Usage: ks deliver --project P --folder F FILE…');
+      const place = await findPlace(
+        clientOf(values),
+        required(values.project, 'project'),
+        required(values.folder, 'folder'),
+      );
+      const bar = progressBar();
+      const wanted = [];
+      for (const path of files) wanted.push({ path, onto: (await known(place, path))?.versionNumber ?? 0 });
+      const delivered = await deliverFiles(place, wanted, metadataOf(values), !values.lenient, bar.show, stopping());
+      bar.end();
+      return {
+        data: delivered,
+        text: delivered
+          .map(({ code, version, contested, atIntake }) => {
+            const where = atIntake ? ', at the intake' : contested ? ', beside the line until somebody decides' : '';
+            return `${code}: version ${version}${where}`;
+          })
+          .join('\n'),
+        findings: delivered.filter(({ atIntake, contested }) => atIntake || contested).length,
+      };
+    },
+  },
+  watch: {
+    usage: 'FOLDER --server URL --project P --folder "A / B" [--status S] [--settle SECONDS] [--every SECONDS]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const folder = positionals[0];
+      if (!folder) throw new UsageError('watch needs a folder', 'Usage: ks watch FOLDER --project P --folder F');
+      const place = await findPlace(
+        clientOf(values),
+        required(values.project, 'project'),
+        required(values.folder, 'folder'),
+      );
+      console.error(`Watching ${folder}. Ctrl-C ends it.`);
+      await watchFolder({
+        folder,
+        place,
+        metadata: metadataOf(values),
+        every: seconds(values.every, 2),
+        settle: seconds(values.settle, 4),
+        say: (line) => console.log(line),
+        signal: stopping(),
+      });
+      return { data: null, text: 'Stopped.' };
+    },
+  },
+  issues: {
+    usage: '--server URL --project P [--json]',
+    async run(args) {
+      const { values } = readOptions(args);
+      const client = clientOf(values);
+      const projectId = await findProject(client, required(values.project, 'project'));
+      const { items } = await client.call(listIssues, { params: { projectId }, query: { limit: 200 } });
+      const text = items.map(({ number, title, status, priority }) => `${number} ${title} (${status}, ${priority})`);
+      return { data: items, text: text.join('\n') || 'No issues.' };
+    },
+  },
+  answer: {
+    usage: 'NUMBER WORDS… --server URL --project P',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [number, ...words] = positionals;
+      if (!number || !words.length)
+        throw new UsageError('answer needs a number and words', 'Usage: ks answer 12 "Moved by 30 mm" --project P');
+      const client = clientOf(values);
+      const projectId = await findProject(client, required(values.project, 'project'));
+      const { items } = await client.call(listIssues, { params: { projectId }, query: { limit: 200 } });
+      const issue = items.find((one) => one.number === Number(number));
+      if (!issue) throw new UsageError(`There is no issue ${number}`, 'See ks issues for those there are.');
+      const params = { projectId, issueId: issue.id };
+      await client.call(commentIssue, { params, body: { text: words.join(' ') } });
+      const { edition } = (await client.call(showIssue, { params })).issue;
+      const answered = await client.call(changeIssue, { params, body: { edition, action: 'answer' } });
+      return { data: answered, text: `Issue ${number} is answered.` };
+    },
+  },
 };
+
+const metadataOf = ({ status, revision, title, classification, description }: Metadata): Metadata =>
+  Object.fromEntries(
+    Object.entries({ status, revision, title, classification, description }).filter(([, value]) => value !== undefined),
+  );
+
+function seconds(value: string | undefined, otherwise: number): number {
+  const number = value === undefined ? otherwise : Number(value);
+  if (!(number >= 0)) throw new UsageError('No number of seconds', `“${value}” is not a number of seconds.`);
+  return number * 1000;
+}
+
+/** Ends what is going on when the person does, cleanly. */
+function stopping(): AbortSignal {
+  const controller = new AbortController();
+  for (const name of ['SIGINT', 'SIGTERM'] as const) process.once(name, () => controller.abort());
+  return controller.signal;
+}
 
 async function readConvention(path: string): Promise<Convention> {
   const { text } = decodeText(await fs.readFile(path));

@@ -255,7 +255,10 @@ export const lookUpCodes = operation('lookUpCodes', {
   access: { kind: 'register', action: 'add' },
   body: Type.Object({ codes: Type.Array(Line(200), { maxItems: 1000 }) }, { additionalProperties: false }),
   response: Type.Array(
-    Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
+    Type.Composite([
+      Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
+      Type.Object({ sha256: Type.String() }),
+    ]),
   ),
 });
 

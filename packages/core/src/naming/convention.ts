@@ -66,6 +66,12 @@ export function decodeName(convention: Convention, name: string): { field: strin
 }
 
 /** `Project - Originator - …`, as shown to people. */
+/** A name that was judged wrong, with the nearest allowed value where one is wrong; undefined when it conforms or one has none. */
+export function nearestName({ separator }: Convention, { ok, fields }: NameVerdict): string | undefined {
+  if (ok || fields.some((field) => !field.ok && !field.nearest)) return undefined;
+  return fields.map((field) => (field.ok ? field.value : field.nearest)).join(separator);
+}
+
 /** The parts of a name by field; empty when their number is not that of the fields. */
 export function nameFields({ fields, separator }: Convention, name: string): Record<string, string> {
   const parts = name.split(separator);

@@ -30,7 +30,7 @@ export function ticksIn({ from, to }: TimeSpan, most: number): Tick[] {
   if (days / 7 <= most) return steps(from, to, 'week', 7);
   if (days / 30.4 <= most) return monthsIn(from, to, 1, 'month');
   if (days / 91 <= most) return monthsIn(from, to, 3, 'month');
-  return monthsIn(from, to, 12, 'year');
+  return monthsIn(from, to, 12 * Math.ceil(days / 365 / most), 'year');
 }
 
 function steps(from: number, to: number, kind: 'day' | 'week', every: number): Tick[] {

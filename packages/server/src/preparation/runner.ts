@@ -21,12 +21,28 @@ export class PreparationRunner {
   private child: ChildProcess | undefined;
   constructor(private readonly limits: Limits) {}
 
+  /** A process that dies of itself may have died of an earlier file: the task gets a second chance in a fresh one. */
   async run(task: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<PreparationAnswer> {
+    const fresh = this.child === undefined;
+    const answer = await this.attempt(task, progress);
+    if (answer !== 'died') return answer;
+    const again = fresh ? answer : await this.attempt(task, progress);
+    if (again !== 'died') return again;
+    return {
+      state: 'failed',
+      note: 'Preparing this file ended unexpectedly: it may be damaged. The file is kept as it is.',
+    };
+  }
+
+  private async attempt(
+    task: PreparationTask,
+    progress: (answer: PreparationAnswer) => void,
+  ): Promise<PreparationAnswer | 'died'> {
     const child = (this.child ??= this.start());
     const { seconds, megabytes } = this.limits;
     let peak = 0;
     let cleanup = (): void => undefined;
-    const answer = await new Promise<PreparationAnswer>((resolve) => {
+    const answer = await new Promise<PreparationAnswer | 'died'>((resolve) => {
       const kill = (note: string): void => {
         resolve({ state: 'failed', note });
         child.kill('SIGKILL');
@@ -43,11 +59,7 @@ export class PreparationRunner {
             `Preparing this file needs more than ${megabytes} MB of memory and was stopped. The file is kept as it is.`,
           );
       }, WATCH_MS);
-      const onExit = (): void =>
-        resolve({
-          state: 'failed',
-          note: 'Preparing this file ended unexpectedly: it may be damaged. The file is kept as it is.',
-        });
+      const onExit = (): void => resolve('died');
       child.once('exit', onExit);
       const onMessage = (message: PreparationAnswer): void => {
         if (message.state === 'preparing') progress(message);
@@ -63,7 +75,8 @@ export class PreparationRunner {
       };
     });
     cleanup();
-    if (child.exitCode !== null || child.killed || residentMegabytes(child.pid) > REUSE_MB) this.stop();
+    if (answer === 'died' || child.exitCode !== null || child.killed || residentMegabytes(child.pid) > REUSE_MB)
+      this.stop();
     return answer;
   }
 

@@ -316,8 +316,9 @@ export async function lookUpCodes({ db }: Platform, actor: Member, codes: readon
   if (!codes.length) return [];
   const { code, title, status, revision, classification, versionNumber, reservedBy } = entries;
   const rows = await db
-    .select({ code, title, status, revision, classification, versionNumber, reservedBy })
+    .select({ code, title, status, revision, classification, versionNumber, reservedBy, sha256: versions.sha256 })
     .from(entries)
+    .innerJoin(versions, eq(versions.id, entries.versionId))
     .where(
       and(
         visibleTo(actor),

@@ -100,7 +100,7 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
           </td>
           <td>
             {{ sheet.title }}
-            <span v-if="!sheet.confirmed" class="sign caution" title="Read, not yet confirmed">read</span>
+            <span v-if="!sheet.confirmed" class="sign caution read" title="Read, not yet confirmed">read</span>
           </td>
           <td class="mono">{{ sheet.revision }}</td>
           <td class="mono">{{ sheet.scale }}</td>
@@ -122,6 +122,9 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
   margin-bottom: 14px;
   display: grid;
   gap: 6px;
+}
+.read {
+  margin-left: 8px;
 }
 .waiting p {
   margin: 0;

@@ -54,6 +54,11 @@ const deliveries = computed(() =>
 );
 const teams = computed(() => people.data?.teams ?? []);
 const chosen = ref<Delivery[]>([]);
+function choose(list: Delivery[]): void {
+  chosen.value = list;
+  const id = list[0]?.first[0]?.containerId;
+  if (id) kin.select({ type: 'container', id });
+}
 const SPANS = [
   { word: 'Two weeks', days: 14 },
   { word: 'Ten weeks', days: 70 },
@@ -80,7 +85,7 @@ const SOURCES = { browser: 'delivered here', agent: 'by the agent of a folder', 
       </el-select>
       <el-button v-for="{ word, days } in SPANS" :key="days" @click="lookBack(days)">{{ word }}</el-button>
     </div>
-    <DeliveryTimeline v-model="span" :deliveries="deliveries" :teams="teams" @choose="chosen = $event" />
+    <DeliveryTimeline v-model="span" :deliveries="deliveries" :teams="teams" @choose="choose" />
     <p class="quiet key">
       <svg width="12" height="12"><rect x="1" y="1" width="10" height="10" class="shared" /></svg> shared
       <svg width="12" height="12"><rect x="1" y="1" width="10" height="10" class="private" /></svg> still private to the

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { listDeliveryWeeks } from '@kindred/contract/insight/insight';
 import { useQuery } from '@pinia/colada';
+import dayjs from 'dayjs';
 import { computed } from 'vue';
 import { call } from '../platform/api.ts';
 import ChartFigure from '../platform/ChartFigure.vue';
@@ -25,7 +26,7 @@ const weeks = computed(() => {
 });
 const sum = (week: string, of: (row: NonNullable<typeof data.value>[number]) => number): number =>
   (data.value ?? []).filter((row) => row.week === week).reduce((total, row) => total + of(row), 0);
-const labels = computed(() => weeks.value.map((week) => `${Number(week.slice(8))}.${Number(week.slice(5, 7))}.`));
+const labels = computed(() => weeks.value.map((week) => dayjs(week).format('D MMM')));
 const delivered = computed(() =>
   props.teams
     .map(({ id, name, colour }) => ({

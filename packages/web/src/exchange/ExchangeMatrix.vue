@@ -113,7 +113,7 @@ td {
   cursor: pointer;
   display: flex;
   gap: 6px;
-  align-items: baseline;
+  align-items: center;
   justify-content: center;
   color: var(--ink);
 }

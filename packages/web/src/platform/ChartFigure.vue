@@ -13,6 +13,8 @@ import {
 } from 'chart.js';
 import { onBeforeUnmount, useTemplateRef, watch } from 'vue';
 
+Chart.defaults.font.family = 'Archivo Variable';
+Chart.defaults.font.size = 11;
 Chart.register(
   BarController,
   BarElement,
@@ -56,7 +58,6 @@ watch(
       options: {
         animation: false,
         maintainAspectRatio: false,
-        font: { family: 'Archivo Variable', size: 11 },
         plugins: {
           legend: { display: props.series.length > 1, position: 'bottom', labels: { boxWidth: 10, boxHeight: 10 } },
           tooltip: {
@@ -64,7 +65,7 @@ watch(
           },
         },
         scales: {
-          x: { stacked: props.stacked ?? false, grid: { display: false } },
+          x: { stacked: props.stacked ?? false, grid: { display: false }, ticks: { maxRotation: 0 } },
           y: {
             stacked: props.stacked ?? false,
             beginAtZero: true,

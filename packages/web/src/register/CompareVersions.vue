@@ -67,7 +67,7 @@ async function elementCounts({ id }: Version): Promise<Map<string, number>> {
 }
 async function sheetNames({ id }: Version): Promise<Map<string, number>> {
   const sheets: Sheet[] = await call(listSheets, { params: { ...project.params, versionId: id } });
-  return new Map(sheets.map(({ label, revision }) => [`${label}${revision ? `, ${revision}` : ''}`, 1]));
+  return new Map(sheets.map(({ label }) => [label, 1]));
 }
 const thumbnail = ({ id }: Version): string =>
   addressOf(downloadProduct, { ...project.params, versionId: id, product: 'thumbnail' });
@@ -121,11 +121,7 @@ const SIGNS = { came: '+', went: '−', altered: '~' } as const;
     <template v-if="content">
       <h2>{{ older.kind === 'model' ? 'Elements by class' : 'Sheets' }}</h2>
       <p v-if="!content.length" class="quiet">
-        {{
-          older.kind === 'model'
-            ? 'As many of each class as before.'
-            : 'The same sheets, by number, title and revision.'
-        }}
+        {{ older.kind === 'model' ? 'As many of each class as before.' : 'The same sheets, by number and title.' }}
       </p>
       <ul class="changes">
         <li v-for="change in content" :key="change.name" :class="change.kind">

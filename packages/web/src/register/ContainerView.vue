@@ -267,8 +267,13 @@ const thumbnailOf = (versionId: string): string =>
 </template>
 
 <style scoped>
+.page-head {
+  flex-wrap: wrap;
+}
 .names {
+  flex-basis: 100%;
   display: grid;
+  justify-items: start;
   gap: 1px;
 }
 .title {

@@ -122,7 +122,7 @@ function clear(): void {
 
 <template>
   <el-input v-model="typed" placeholder="Search" clearable style="width: 168px" aria-label="Search the register" />
-  <el-popover v-model:visible="open" trigger="click" placement="bottom-start" :width="430" @show="choosing = ''">
+  <el-popover v-model:visible="open" trigger="click" placement="bottom-start" :width="430">
     <template #reference>
       <el-button><ListFilter :size="14" style="margin-right: 5px" /> Filter</el-button>
     </template>
@@ -192,9 +192,10 @@ function clear(): void {
   display: grid;
   grid-template-columns: 130px 1fr;
   gap: 12px;
-  max-height: 380px;
+  height: 380px;
 }
 nav {
+  min-height: 0;
   display: grid;
   align-content: start;
   border-right: 1px solid var(--hairline);

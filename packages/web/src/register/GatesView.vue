@@ -71,13 +71,13 @@ function discard(): void {
           <th>Gate</th>
           <th>Who</th>
           <th v-for="check in CHECKS" :key="check.key">{{ check.word }}</th>
-          <th style="width: 30%">Status codes that fit</th>
+          <th style="width: 20%">Status codes that fit</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="action in CONTAINER_ACTIONS" :key="action">
           <td>
-            <b>{{ WORDS[action].word }}</b><br /><span class="quiet"
+            <b>{{ WORDS[action].word }}</b><br /><span class="quiet way"
               >{{ WORDS[action].from }} → {{ WORDS[action].to }}</span
             >
           </td>
@@ -85,7 +85,7 @@ function discard(): void {
             <el-select
               v-model="draft[action].right"
               size="small"
-              style="width: 210px"
+              style="width: 252px"
               :disabled="!mayChange"
               :aria-label="`Who may ${action}`"
             >
@@ -119,3 +119,9 @@ function discard(): void {
     </table>
   </div>
 </template>
+
+<style scoped>
+.way {
+  white-space: nowrap;
+}
+</style>

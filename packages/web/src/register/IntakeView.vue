@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { addNamingValue } from '@kindred/contract/naming/naming';
 import { discardIntake, listContainers, repairNames, type Container } from '@kindred/contract/register/register';
-import { checkName } from '@kindred/core/naming/convention';
+import { checkName, nearestName } from '@kindred/core/naming/convention';
 import { useQuery } from '@pinia/colada';
 import { ElMessageBox } from 'element-plus';
 import { computed, reactive, ref, watch } from 'vue';
@@ -52,6 +52,16 @@ const mayRepair = computed(() => project.may('register', 'manage'));
 function verdict({ id, folderId }: Container) {
   const convention = naming.conventionIn(repairs[id]?.folderId ?? folderId);
   return convention ? checkName(convention, repairs[id]?.code ?? '') : null;
+}
+/** The name with the nearest allowed values, where there is one for each that is wrong. */
+function nearest(container: Container): string | undefined {
+  const convention = naming.conventionIn(repairs[container.id]?.folderId ?? container.folderId);
+  const judged = verdict(container);
+  return convention && judged && mayRepair.value ? nearestName(convention, judged) : undefined;
+}
+const repairable = computed(() => waiting.value.filter(nearest));
+function takeNearest(): void {
+  for (const container of repairable.value) repairs[container.id]!.code = nearest(container)!;
 }
 const ready = computed(() => waiting.value.filter((container) => verdict(container)?.ok));
 
@@ -131,6 +141,7 @@ async function discard(container: Container): Promise<void> {
         register.</span
       >
       <span class="spread" />
+      <el-button v-if="repairable.length > 1" @click="takeNearest">Take the nearest values</el-button>
       <el-button
         v-if="mayRepair && waiting.length > 1"
         type="primary"
@@ -180,6 +191,14 @@ async function discard(container: Container): Promise<void> {
                 />
               </div>
               <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
+              <button
+                v-if="nearest(container)"
+                class="button-link"
+                title="Take the nearest allowed values"
+                @click.stop="wanted.code = nearest(container)!"
+              >
+                Use <span class="mono">{{ nearest(container) }}</span>
+              </button>
               <p v-if="wanted.problem" class="sign needs-you full problem">{{ wanted.problem }}</p>
               <div v-if="mayRepair" class="row values">
                 <el-input v-model="wanted.title" size="small" placeholder="Title" aria-label="Title" />
@@ -187,7 +206,7 @@ async function discard(container: Container): Promise<void> {
                   v-model="wanted.status"
                   size="small"
                   placeholder="Status"
-                  style="width: 84px"
+                  style="width: 78px; flex: none"
                   aria-label="Status"
                   ><el-option
                     v-for="code in naming.naming?.statuses"
@@ -200,7 +219,7 @@ async function discard(container: Container): Promise<void> {
                 <el-input
                   v-model="wanted.revision"
                   size="small"
-                  style="width: 70px"
+                  style="width: 62px; flex: none"
                   class="mono"
                   placeholder="Rev"
                   aria-label="Revision"
@@ -208,12 +227,17 @@ async function discard(container: Container): Promise<void> {
                 <el-input
                   v-model="wanted.classification"
                   size="small"
-                  style="width: 84px"
+                  style="width: 76px; flex: none"
                   class="mono"
                   placeholder="Class"
                   aria-label="Classification"
                 />
-                <el-select v-model="wanted.folderId" size="small" filterable style="width: 190px" aria-label="Folder"
+                <el-select
+                  v-model="wanted.folderId"
+                  size="small"
+                  filterable
+                  style="width: 170px; flex: none"
+                  aria-label="Folder"
                   ><el-option v-for="folder in folders.list" :key="folder.id" :value="folder.id" :label="folder.path"
                 /></el-select>
               </div>
@@ -230,19 +254,21 @@ async function discard(container: Container): Promise<void> {
               </template>
             </template>
           </td>
-          <td class="right acts">
-            <el-button
-              v-if="mayRepair"
-              :type="waiting.length > 1 ? '' : 'primary'"
-              size="small"
-              :disabled="!verdict(container)?.ok || saving"
-              @click="repair([container])"
-              >To the register</el-button
-            >
-            <button v-if="isTaken(container)" class="button-link" @click="asVersion(container)">
-              Make it the next version
-            </button>
-            <button class="button-link quiet" @click.stop="discard(container)">Take away</button>
+          <td class="right">
+            <div class="acts">
+              <el-button
+                v-if="mayRepair"
+                :type="waiting.length > 1 ? '' : 'primary'"
+                size="small"
+                :disabled="!verdict(container)?.ok || saving"
+                @click="repair([container])"
+                >To the register</el-button
+              >
+              <button v-if="isTaken(container)" class="button-link" @click="asVersion(container)">
+                Make it the next version
+              </button>
+              <button class="button-link quiet" @click.stop="discard(container)">Take away</button>
+            </div>
           </td>
         </tr>
       </tbody>

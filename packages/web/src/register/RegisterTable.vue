@@ -41,6 +41,11 @@ const words = useRegisterWords();
 
 const shown = computed(() => props.columns.map(columnOf).filter((column): column is Column => Boolean(column)));
 const template = computed(() => `20px 46px minmax(150px, 1fr) ${shown.value.map(({ width }) => width).join(' ')}`);
+/** Narrower than its columns the table scrolls sideways: head and rows alike. */
+const leastWidth = computed(() => {
+  const widths = shown.value.map(({ width }) => Number(/(\d+)px/.exec(width)![1]));
+  return `${20 + 46 + 150 + 20 + 8 * (widths.length + 2) + widths.reduce((sum, width) => sum + width, 0)}px`;
+});
 const body = ref<HTMLElement | null>(null);
 const rows = useVirtualizer(
   computed(() => ({
@@ -103,7 +108,7 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
 
 <template>
   <div ref="body" class="table" role="table" aria-label="Register">
-    <div class="line head" role="row" :style="{ gridTemplateColumns: template }">
+    <div class="line head" role="row" :style="{ gridTemplateColumns: template, minWidth: leastWidth }">
       <input
         type="checkbox"
         aria-label="Choose all that the filters find"
@@ -162,7 +167,7 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
               tabindex="0"
               :data-index="row.index"
               :class="{ selected: kin.selected?.id === container.id }"
-              :style="{ gridTemplateColumns: template, transform: `translateY(${row.start}px)` }"
+              :style="{ gridTemplateColumns: template, minWidth: leastWidth, transform: `translateY(${row.start}px)` }"
               @click="select(container)"
               @dblclick="open(container)"
               @keydown.enter="open(container)"
@@ -278,7 +283,6 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
   height: 44px;
   padding: 0 10px;
   border-bottom: 1px solid var(--wash);
-  min-width: max-content;
 }
 .line:not(.head),
 .group {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { nearestName } from '@kindred/core/naming/convention';
 import type { Folder } from '@kindred/contract/register/folders';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { X } from '@lucide/vue';
@@ -35,6 +36,15 @@ const words: Record<Arrival['state'], string> = {
   refused: 'not delivered',
   delivered: 'delivered',
 };
+function nearestOf(arrival: Arrival): string | undefined {
+  const convention = naming.conventionIn(uploads.folderId);
+  const verdict = uploads.verdictOf(arrival);
+  return convention && verdict && !arrival.problem ? nearestName(convention, verdict) : undefined;
+}
+function takeNearest(arrival: Arrival): void {
+  arrival.code = nearestOf(arrival)!;
+  void uploads.propose([arrival]);
+}
 const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((sent / file.size) * 100) : 0);
 </script>
 
@@ -147,6 +157,14 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
               </div>
               <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
               <NameVerdict v-else-if="uploads.verdictOf(arrival)" :verdict="uploads.verdictOf(arrival)!" />
+              <button
+                v-if="nearestOf(arrival)"
+                class="button-link"
+                title="Take the nearest allowed values"
+                @click="takeNearest(arrival)"
+              >
+                Use <span class="mono">{{ nearestOf(arrival) }}</span>
+              </button>
               <p v-if="uploads.twinOf(arrival)" class="sign caution full note">
                 Same code as {{ uploads.twinOf(arrival)!.fileName }} in this drop: it becomes the version after it.
                 Change its code, or leave it out.

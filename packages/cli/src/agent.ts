@@ -1,0 +1,112 @@
+/** What the agent of an author does at the API: finds its project and folder, delivers files. */
+import { listProjects } from '@kindred/contract/portfolio/portfolio';
+import { listFolders } from '@kindred/contract/register/folders';
+import { deliver, lookUpCodes } from '@kindred/contract/register/register';
+import { splitFileName } from '@kindred/core/naming/file-name';
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { ApiClient } from './api-client.ts';
+import { UsageError } from './problem.ts';
+
+export interface Place {
+  client: ApiClient;
+  projectId: string;
+  folderId: string;
+}
+
+/** `project`: its id, number or name; `folder`: its path, as in “Architecture / Models”. */
+export async function findPlace(client: ApiClient, project: string, folder: string): Promise<Place> {
+  const projectId = await findProject(client, project);
+  const folders = await client.call(listFolders, { params: { projectId } });
+  const wanted = normalPath(folder);
+  const found = folders.find((one) => one.id === folder || normalPath(one.path) === wanted);
+  if (!found)
+    throw new UsageError(
+      `There is no folder “${folder}”`,
+      `Folders that you may see: ${folders.map((one) => one.path).join(' · ')}`,
+    );
+  return { client, projectId, folderId: found.id };
+}
+
+export async function findProject(client: ApiClient, project: string): Promise<string> {
+  const projects = await client.call(listProjects);
+  const found = projects.find(({ id, number, name }) => [id, number, name].includes(project));
+  if (!found)
+    throw new UsageError(
+      `There is no project “${project}”`,
+      `Your projects: ${projects.map(({ number, name }) => `${number} ${name}`).join(' · ') || 'none'}`,
+    );
+  return found.id;
+}
+
+const normalPath = (folder: string): string =>
+  folder
+    .split('/')
+    .map((part) => part.trim().toLowerCase())
+    .join('/');
+
+export const codeOf = (file: string): string => splitFileName(path.basename(file)).stem.normalize('NFC');
+
+export async function hashFile(file: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(file), hash);
+  return hash.digest('hex');
+}
+
+export interface Metadata {
+  status?: string;
+  revision?: string;
+  title?: string;
+  classification?: string;
+  description?: string;
+}
+
+export interface Delivered {
+  file: string;
+  code: string;
+  version: number;
+  contested: boolean;
+  atIntake: boolean;
+}
+
+/** Delivers files together, all or none. `onto`: the version that each was made from, where that is known. */
+export async function deliverFiles(
+  { client, projectId, folderId }: Place,
+  files: { path: string; onto?: number }[],
+  metadata: Metadata,
+  strict: boolean,
+  progress: (file: string, sent: number) => void = () => undefined,
+  signal?: AbortSignal,
+): Promise<Delivered[]> {
+  const uploads: string[] = [];
+  for (const file of files)
+    uploads.push(await client.upload(projectId, file.path, (sent) => progress(file.path, sent), signal));
+  const answer = await client.call(deliver, {
+    params: { projectId },
+    body: {
+      folderId,
+      strict,
+      files: files.map(({ path: file, onto }, i) => ({
+        uploadId: uploads[i]!,
+        code: codeOf(file),
+        ...metadata,
+        ...(onto !== undefined && { onto }),
+      })),
+    },
+  });
+  return answer.files.map(({ versionNumber, contested, atIntake }, i) => ({
+    file: files[i]!.path,
+    code: codeOf(files[i]!.path),
+    version: versionNumber,
+    contested,
+    atIntake,
+  }));
+}
+
+/** What the register knows of a file's code: its newest version, and the hash of that. */
+export async function known({ client, projectId }: Place, file: string) {
+  const [one] = await client.call(lookUpCodes, { params: { projectId }, body: { codes: [codeOf(file)] } });
+  return one;
+}
