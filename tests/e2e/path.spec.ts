@@ -5,7 +5,7 @@ import { structure } from '../../packages/demo/src/building/structure.ts';
 import { stationSheets } from '../../packages/demo/src/drawings/station-sheets.ts';
 import { writeSheet } from '../../packages/demo/src/drawings/write-sheet.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
-import { choose, signIn } from './steps.ts';
+import { choose, pass, signIn } from './steps.ts';
 
 const files = async () => {
   const sheet = stationSheets({ number: 1 })[0]!;
@@ -80,7 +80,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
   });
 
   await test.step('exchange: the same name again is version 2, both kept', async () => {
-    await page.getByRole('link', { name: 'Register' }).click();
+    await page.getByRole('link', { name: 'Register', exact: true }).click();
     await page.locator('input[data-test=files]').setInputFiles([given.drawing]);
     const desk = page.getByRole('region', { name: 'Upload desk' });
     await expect(desk).toContainText('becomes version 2');
@@ -92,7 +92,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await expect(page.getByRole('heading', { name: 'Lineage' })).toBeVisible();
     await expect(page.locator('.lineage > li')).toHaveCount(2);
     await expect(page.locator('.lineage')).toContainText('P01');
-    await page.getByRole('button', { name: 'Share' }).click();
+    await pass(page, 'Share');
     await expect(page.locator('.page-head')).toContainText('shared');
     await expect(page.locator('.page-head').getByRole('button', { name: 'Open' })).toBeEnabled({ timeout: 60_000 });
   });
@@ -164,7 +164,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
       await page.keyboard.press('Control+k');
       await page.getByRole('textbox', { name: 'Jump to' }).fill(code);
       await page.locator('.box li', { hasText: code }).first().click();
-      await page.getByRole('button', { name: 'Share' }).click();
+      await pass(page, 'Share');
       await expect(page.locator('.page-head')).toContainText('shared');
     }
   });

@@ -15,3 +15,20 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await page.locator('.el-select-dropdown:visible').getByRole('option', { name: option }).first().click();
   await page.keyboard.press('Escape').catch(() => undefined);
 }
+
+/** Lets what is on the page, or chosen in it, pass a gate: the dialog says what will happen first. */
+export async function pass(page: Page, action: 'Share' | 'Publish'): Promise<void> {
+  await page.getByRole('button', { name: action, exact: true }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: new RegExp(`^${action}`) })
+    .click();
+  await page.getByRole('dialog').waitFor({ state: 'hidden' });
+}
+
+/** A file as a browser hands it over. */
+export const textFile = (name: string, words: string) => ({
+  name,
+  mimeType: 'text/plain',
+  buffer: Buffer.from(words),
+});

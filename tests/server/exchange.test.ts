@@ -112,7 +112,8 @@ describe('a newer version that is work in progress', () => {
     ).toEqual([]);
     expect(await engineer.api.call(jump, { params: project.params, query: { q: 'pelican' } })).toEqual([]);
     const related = await engineer.api.call(kin, {
-      params: { ...project.params, type: 'container', id: one.containerId },
+      params: project.params,
+      query: { type: 'container', id: one.containerId },
     });
     expect(related.items.filter(({ type }) => type === 'version')).toHaveLength(1);
     const history = await engineer.api.call(listHistory, {
@@ -238,6 +239,9 @@ describe('the line of versions', () => {
     expect((await colleague.api.call(listNotices)).items[0]!.text).toContain('stands beside the line');
     expect((await architect.api.call(showDesk)).filter(({ type }) => type === 'decision')).toHaveLength(1);
 
+    // Others go on seeing what was shared, and hear nothing of the quarrel.
+    await share(project, architect.api, one.containerId);
+    expect((await show(engineer.api, one.containerId)).container).toMatchObject({ versionNumber: 2, contested: 0 });
     const decide = (number: number, decision: 'take' | 'set aside') =>
       architect.api.call(decideVersion, {
         params: { ...project.params, containerId: one.containerId },

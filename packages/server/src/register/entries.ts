@@ -37,11 +37,12 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
       e.id, e.number, e.state, e.kind, e.file_name, e.title, e.status, e.revision, e.classification, e.description,
       e.preparation, e.preparation_note, e.sheets, e.size, e.delivered_at, e.delivered_by
     from containers c cross join lateral (
-      select case when v.state = 'work in progress' and c.team_id is not null then 'team' else 'all' end as audience, v.*
-        from ${newest(sql`true`)} v
+      select c.team_id is not null and exists (select 1 from versions v where v.container_id = c.id
+        and (v.place = 'contested' or (v.state = 'work in progress' and v.id = (select id from ${newest(sql`true`)} n)))) as private
+    ) own cross join lateral (
+      select case when own.private then 'team' else 'all' end as audience, v.* from ${newest(sql`true`)} v
       union all
-      select 'others', s.* from ${newest(sql`v.state <> 'work in progress'`)} s
-       where c.team_id is not null and exists (select 1 from ${newest(sql`true`)} v where v.state = 'work in progress')
+      select 'others', s.* from ${newest(sql`v.state <> 'work in progress'`)} s where own.private
     ) e where c.id = any(${ids})`);
 }
 

@@ -34,7 +34,7 @@ function use(): void {
     </template>
     <div class="compose" @keydown.stop>
       <p class="mono result" :class="{ wrong: !verdict?.ok }">{{ composed }}</p>
-      <label v-for="(field, i) in convention.fields" :key="field.name">
+      <div v-for="(field, i) in convention.fields" :key="field.name" class="part">
         <span :class="{ wrong: isWrong(i) }">{{ field.name }}</span>
         <el-select
           v-if="field.kind === 'list'"
@@ -50,7 +50,7 @@ function use(): void {
             :label="`${value.code} ${value.meaning}`"
         /></el-select>
         <el-input v-else v-model="parts[i]" size="small" class="mono" :aria-label="field.name" />
-      </label>
+      </div>
       <p class="quiet">For example {{ exampleName(convention) }}</p>
       <el-button type="primary" size="small" :disabled="!verdict?.ok" @click="use">Use this name</el-button>
     </div>
@@ -63,7 +63,7 @@ function use(): void {
   gap: 5px;
   justify-items: start;
 }
-label {
+.part {
   display: grid;
   grid-template-columns: 110px 260px;
   align-items: center;

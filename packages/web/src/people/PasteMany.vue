@@ -33,6 +33,8 @@ const nameOf = (list: { id: string; name: string }[] | undefined, id: string | n
 async function add(): Promise<void> {
   busy.value = true;
   await attempt(async () => {
+    // Held fast: while people are added, the list of those already there grows under our hands.
+    const before = lines.value;
     const sent = right.value.map(({ name, email, company, code, teamId, roleIds }) => ({
       name,
       email,
@@ -48,7 +50,8 @@ async function add(): Promise<void> {
     }
     refused.value = new Map(refused.value);
     // What was added leaves the box; what is wrong stays in it, to be mended.
-    const wrong = new Set(lines.value.filter(({ problem }) => problem).map(({ line }) => line));
+    const stays = ({ problem, email }: (typeof before)[number]) => problem !== '' || refused.value.has(email);
+    const wrong = new Set(before.filter(stays).map(({ line }) => line));
     typed.value = typed.value
       .split(/\r?\n/)
       .filter((_, i) => wrong.has(i + 1))

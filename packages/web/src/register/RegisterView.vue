@@ -4,7 +4,7 @@ import { atLeast } from '@kindred/core/register/folder-rights';
 import { Boxes, FileSpreadsheet, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
 import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useFirstAsKin } from '../frame/kin.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -121,6 +121,10 @@ const folderForUpload = computed(() => {
   const mine = project.view?.me.teamId;
   const here = list.find(({ id }) => id === query('folder'));
   return (here ?? list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
+});
+// Files may be dropped before the folders are known.
+watch(folderForUpload, (id) => {
+  if (uploads.open && !uploads.folderId) uploads.folderId = id;
 });
 function take(files: Iterable<File> | null | undefined): void {
   if (files) uploads.add(files, project.projectId, folderForUpload.value);
@@ -252,6 +256,7 @@ const filtered = computed(() =>
   min-height: 0;
   display: grid;
   grid-template-columns: 190px minmax(0, 1fr);
+  grid-template-rows: minmax(0, 1fr);
 }
 .folders {
   border-right: 1px solid var(--hairline);
@@ -290,6 +295,7 @@ const filtered = computed(() =>
   display: flex;
   flex-direction: column;
   min-width: 0;
+  min-height: 0;
 }
 .tools {
   padding: 9px 14px;

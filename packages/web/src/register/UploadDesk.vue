@@ -18,7 +18,7 @@ const rows = useVirtualizer(
   computed(() => ({
     count: uploads.arrivals.length,
     getScrollElement: () => list.value,
-    estimateSize: () => 74,
+    estimateSize: () => 104,
     overscan: 6,
     getItemKey: (i: number) => uploads.arrivals[i]?.key ?? i,
   })),
@@ -61,7 +61,7 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
       <el-button
         type="primary"
         size="small"
-        :disabled="!uploads.arrived || uploads.waiting > 0"
+        :disabled="!uploads.arrived || uploads.waiting > 0 || !uploads.folderId"
         :loading="uploads.delivering"
         @click="uploads.deliverArrived()"
       >
@@ -110,36 +110,6 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                   @update:model-value="uploads.propose([arrival])"
                 />
                 <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
-                <el-select v-model="arrival.status" size="small" style="width: 84px" aria-label="Status"
-                  ><el-option
-                    v-for="code in naming.naming?.statuses"
-                    :key="code.code"
-                    :value="code.code"
-                    :label="code.code"
-                    ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
-                  ></el-select
-                >
-                <el-input
-                  v-model="arrival.revision"
-                  size="small"
-                  style="width: 76px"
-                  class="mono"
-                  aria-label="Revision"
-                />
-                <el-input
-                  v-model="arrival.classification"
-                  size="small"
-                  style="width: 84px"
-                  class="mono"
-                  placeholder="Class"
-                  aria-label="Classification"
-                />
-                <el-input
-                  v-model="arrival.description"
-                  size="small"
-                  placeholder="What changed"
-                  aria-label="Description"
-                />
                 <button
                   v-if="arrival.state === 'refused' && arrival.file.size"
                   class="button-link"
@@ -154,6 +124,38 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                 >
                   <X :size="15" />
                 </button>
+              </div>
+              <div class="row">
+                <el-select v-model="arrival.status" size="small" style="width: 84px; flex: none" aria-label="Status"
+                  ><el-option
+                    v-for="code in naming.naming?.statuses"
+                    :key="code.code"
+                    :value="code.code"
+                    :label="code.code"
+                    ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
+                  ></el-select
+                >
+                <el-input
+                  v-model="arrival.revision"
+                  size="small"
+                  style="width: 76px; flex: none"
+                  class="mono"
+                  aria-label="Revision"
+                />
+                <el-input
+                  v-model="arrival.classification"
+                  size="small"
+                  style="width: 84px; flex: none"
+                  class="mono"
+                  placeholder="Class"
+                  aria-label="Classification"
+                />
+                <el-input
+                  v-model="arrival.description"
+                  size="small"
+                  placeholder="What changed"
+                  aria-label="Description"
+                />
               </div>
               <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
               <NameVerdict v-else-if="uploads.verdictOf(arrival)" :verdict="uploads.verdictOf(arrival)!" />
