@@ -46,12 +46,13 @@ export interface RunningServer {
 
 export function routesOf(platform: Platform): Route[] {
   return [
+    // Addresses are tried in this order: what is asked for most comes first.
+    registerRoutes,
     healthRoutes,
     identityRoutes,
     portfolioRoutes,
     peopleRoutes,
     namingRoutes,
-    registerRoutes,
     drawingRoutes,
     markupRoutes,
     sceneRoutes,

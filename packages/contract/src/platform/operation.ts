@@ -70,7 +70,13 @@ export const Line = (maxLength = 200) =>
 export const OptionalLine = (maxLength = 200) => Type.String({ maxLength, pattern: '^[^\\u0000-\\u001f\\u007f]*$' });
 /** Several lines that a person typed. */
 export const Prose = (maxLength = 10_000) => Type.String({ maxLength, pattern: '^[^\\u0000]*$' });
-export const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
+/** Text or null as one type, where that says it all: a union would be tried branch by branch for every value of a list. */
+export const Nullable = <T extends TSchema>(schema: T) =>
+  Type.Unsafe<Static<T> | null>(
+    schema.type === 'string' && !schema.enum
+      ? { ...schema, type: ['string', 'null'] }
+      : Type.Union([schema, Type.Null()]),
+  );
 export const OneOf = <T extends string>(values: readonly T[]) => Type.Unsafe<T>({ type: 'string', enum: [...values] });
 /** The edition that the sender last saw; a newer one answers 409 and nothing is overwritten. */
 export const Edition = () => Type.Integer({ minimum: 1 });

@@ -15,7 +15,7 @@ export interface DatabaseHandle {
 }
 
 export function openDatabase(url: string, max = 20): DatabaseHandle {
-  const pool = new pg.Pool({ connectionString: url, max });
+  const pool = new pg.Pool({ connectionString: url, max, options: '-c timezone=UTC' });
   // An idle connection that dies (the database was stopped) must not take the server with it; the next query reconnects.
   pool.on('error', () => undefined);
   return { pool, db: drizzle(pool) };

@@ -58,18 +58,12 @@ const listed = {
   reservedBy: reserver.name,
   first: sql<number | null>`null`,
 };
-type ListedRow = Omit<Container, 'deliveredAt' | 'reservedAt' | 'level'> & {
-  deliveredAt: Date;
-  reservedAt: Date | null;
-  first: number | null;
-};
+type ListedRow = Omit<Container, 'level'> & { first: number | null };
 /** `first` is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
 const containerView = (actor: Member, row: ListedRow): Container => {
   const view = {
     ...row,
     first: undefined,
-    deliveredAt: row.deliveredAt.toISOString(),
-    reservedAt: row.reservedAt && row.reservedAt.toISOString(),
     level: levelOf(actor, { first: row.first ?? 0 }),
   };
   return view;
@@ -88,8 +82,7 @@ function selectListed(db: Db, actor: Member) {
 }
 
 export async function containerOf(db: Db, actor: Member, id: string): Promise<Container> {
-  const rows = await selectListed(db, actor).where(and(visibleTo(actor), eq(entries.containerId, id)));
-  return containerView(actor, found(rows as unknown as ListedRow[], 'container'));
+  return found(await containersOf(db, actor, [id]), 'container');
 }
 
 export async function containersOf(db: Db, actor: Member, ids: readonly string[]): Promise<Container[]> {
@@ -97,7 +90,11 @@ export async function containersOf(db: Db, actor: Member, ids: readonly string[]
   const rows = await selectListed(db, actor).where(
     and(visibleTo(actor), sql`${entries.containerId} = any(${`{${ids.join()}}`}::uuid[])`),
   );
-  return (rows as unknown as ListedRow[]).map((row) => containerView(actor, row));
+  return rows.map((row) => {
+    const { deliveredAt, reservedAt } = row as { deliveredAt: Date; reservedAt: Date | null };
+    const moments = { deliveredAt: deliveredAt.toISOString(), reservedAt: reservedAt && reservedAt.toISOString() };
+    return containerView(actor, { ...(row as unknown as ListedRow), ...moments });
+  });
 }
 
 /** Words that begin like those typed, or a part of code or title. */
@@ -152,9 +149,9 @@ const NOBODY = '00000000-0000-0000-0000-000000000000';
 function conditionsOf(query: RegisterQuery): Condition[] {
   const conditions: Condition[] = [
     {
-      shape: 'intake',
-      values: { intake: query.intake ?? false },
-      where: ({ intake }) => eq(entries.atIntake, intake as boolean),
+      shape: query.intake ? 'intake' : 'register',
+      values: {},
+      where: () => (query.intake ? sql`${entries.atIntake}` : sql`not ${entries.atIntake}`),
     },
   ];
   for (const [name, column] of Object.entries(LISTS)) {
@@ -277,7 +274,9 @@ export async function groupContainers(
     `group,${field === undefined ? by : 'field'},${filter.shape}`,
     () => {
       const value = column
-        ? sql<string>`coalesce(${column}::text, ${sql.placeholder('none')})`
+        ? by === 'teamId'
+          ? sql<string>`coalesce(${column}, ${sql.placeholder('none')}::uuid)`
+          : sql<string>`${column}`
         : sql<string>`coalesce(${entries.fields} ->> ${sql.placeholder('field')}, '')`;
       return db
         .select({ ...selected, value })
@@ -289,6 +288,7 @@ export async function groupContainers(
     },
     { ...filter.values, field, none },
     selected,
+    false,
   );
   const people =
     by === 'deliveredBy'

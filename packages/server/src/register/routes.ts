@@ -27,6 +27,7 @@ function sourceOf({ headers }: Request): DeliverySource {
 export function registerRoutes(platform: Platform): Route[] {
   const { db } = platform;
   return [
+    route(contract.listContainers, ({ actor, query }) => listContainers(platform, actor, query)),
     route(folderContract.listFolders, ({ actor }) => folders.listFolders(db, actor)),
     route(folderContract.addFolder, ({ actor, body }) => folders.addFolder(platform, actor, body)),
     route(folderContract.changeFolder, ({ actor, params, body }) =>
@@ -39,7 +40,6 @@ export function registerRoutes(platform: Platform): Route[] {
     route(folderContract.changeFolderPermissions, ({ actor, params, body }) =>
       folders.changeFolderPermissions(platform, actor, params.folderId!, body),
     ),
-    route(contract.listContainers, ({ actor, query }) => listContainers(platform, actor, query)),
     route(contract.groupContainers, ({ actor, query }) => groupContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => lineage.showContainer(platform, actor, params.containerId!)),
     route(contract.listCurrentVersions, ({ actor, query }) =>
