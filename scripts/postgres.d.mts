@@ -3,5 +3,8 @@ export interface Postgres {
   stop(): void;
   remove(): void;
 }
-export function startPostgres(folder: string, options?: { database?: string; settings?: string[] }): Promise<Postgres>;
+export function startPostgres(
+  folder: string,
+  options?: { database?: string; settings?: string[]; port?: number },
+): Promise<Postgres>;
 export function freePort(): Promise<number>;

@@ -102,7 +102,7 @@ function runningPort(programs, data) {
  * Starts (or finds running) the cluster in `folder` and makes sure that the database exists.
  * Answers its address and how to stop it.
  */
-export async function startPostgres(folder, { database = 'kindred', settings = [] } = {}) {
+export async function startPostgres(folder, { database = 'kindred', settings = [], port: wantedPort } = {}) {
   const programs = findPrograms();
   const home = reachable(folder);
   const data = path.join(home, 'cluster');
@@ -130,7 +130,7 @@ export async function startPostgres(folder, { database = 'kindred', settings = [
   }
   let port = runningPort(programs, data);
   if (!port) {
-    port = await freePort();
+    port = wantedPort ?? (await freePort());
     const options = [
       '-p',
       port,

@@ -3,6 +3,8 @@ import { createFirstPerson } from '@kindred/contract/identity/identity';
 import { addNamingValue, showNaming } from '@kindred/contract/naming/naming';
 import { changeRoles, listPeople } from '@kindred/contract/people/people';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
+import { listFolders } from '@kindred/contract/register/folders';
+import { deliver, editContainers, moveStates, restoreVersion } from '@kindred/contract/register/register';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -10,6 +12,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, expect, inject, it } from 'vitest';
 import { ApiPerson } from '../../packages/demo/src/client.ts';
 import { startServer, type ServerProcess } from '../../scripts/server.mjs';
+import { expectWhole } from './whole.ts';
 
 const KILLS = 20;
 const databaseUrl = new URL(inject('databaseUrl'));
@@ -38,8 +41,27 @@ afterAll(async () => {
 const count = async (sql: string, values: unknown[]): Promise<number> =>
   Number((await database.query<{ n: string }>(sql, values)).rows[0]!.n);
 
+const CODES = ['KIL-AAA-ZZ-00-R-A-0001', 'KIL-AAA-ZZ-00-R-A-0002', 'KIL-AAA-ZZ-00-R-A-0003'];
+
+/** One thing after another that somebody does with three containers. */
+async function worksInRegister(person: ApiPerson, projectId: string, folderId: string, n: number): Promise<void> {
+  const params = { projectId };
+  const uploads = await Promise.all(
+    CODES.map((code) => person.upload(projectId, `${code}.txt`, new TextEncoder().encode(`${code} ${Math.random()}`))),
+  );
+  const files = CODES.map((code, i) => ({ uploadId: uploads[i]!, code, revision: `P${n % 90}` }));
+  const delivered = await person.call(deliver, { params, body: { folderId, files } });
+  const containerIds = delivered.files.map(({ containerId }) => containerId);
+  await person.call(moveStates, { params, body: { containerIds, action: 'share' } });
+  await person.call(moveStates, { params, body: { containerIds, action: 'withdraw', reason: 'Again' } });
+  const containerId = containerIds[n % 3]!;
+  if (delivered.files[n % 3]!.versionNumber > 1)
+    await person.call(restoreVersion, { params: { projectId, containerId }, body: { number: 1 } });
+  await person.call(editContainers, { params, body: { edits: [{ containerId, title: `Title ${n}` }] } });
+}
+
 it(
-  `${KILLS} kills during convention edits and role changes leave nothing half done`,
+  `${KILLS} kills during deliveries, changes of state, restores, convention edits and role changes leave nothing half done`,
   { timeout: 240_000 },
   async () => {
     server = await start();
@@ -52,6 +74,9 @@ it(
     });
     const params = { projectId };
     const conventionId = (await person.call(showNaming, { params })).conventions[0]!.id;
+    const [folder] = await person.call(listFolders, { params });
+    const folderId = folder!.id;
+    let whole = { versions: 0 };
     let answered = 0;
     for (let kill = 0; kill < KILLS; kill++) {
       // Two people at work without a pause; what they do is cut off wherever it stands.
@@ -82,14 +107,16 @@ it(
         }));
         await person.call(changeRoles, { params, body: { change, add: [], remove: [] } });
       });
+      const register = worker((n) => worksInRegister(person, projectId, folderId, n));
       await new Promise((resolve) => setTimeout(resolve, 150 + Math.random() * 400));
       server.child.kill('SIGKILL');
       await server.ended;
       running = false;
-      await Promise.all([values, roles]);
+      await Promise.all([values, roles, register]);
       server = await start();
       person = person.at(server.address);
 
+      whole = await expectWhole(database, files);
       const editions = await count('select count(*) n from convention_editions where convention_id = $1', [
         conventionId,
       ]);
@@ -121,6 +148,7 @@ it(
       expect(roleEvents).toBe(turns.reduce((sum, { edition }) => sum + edition - 1, 0));
     }
     expect(answered).toBeGreaterThan(KILLS);
+    expect(whole.versions).toBeGreaterThan(KILLS);
     await server.stop();
   },
 );

@@ -18,6 +18,8 @@ export function openDatabase(url: string, max = 20): DatabaseHandle {
   const pool = new pg.Pool({ connectionString: url, max, options: '-c timezone=UTC' });
   // An idle connection that dies (the database was stopped) must not take the server with it; the next query reconnects.
   pool.on('error', () => undefined);
+  // Nor one that dies while it is used: whoever uses it hears of it by their query.
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return { pool, db: drizzle(pool) };
 }
 

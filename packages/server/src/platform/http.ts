@@ -106,9 +106,44 @@ export function problemHandler({ log }: Pick<Platform, 'log'>) {
   };
 }
 
+const DISK_FULL = new Set(['ENOSPC', 'EDQUOT', '53100']);
+/** Cannot connect, connection lost, shutting down, starting up, too many connections (PostgreSQL, appendix A). */
+const DATABASE_AWAY = /^(?:ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|08...|57P0[123]|53300)$/;
+
+export const diskFull = (): ProblemError =>
+  new ProblemError(
+    507,
+    'disk-full',
+    'The disk of the server is full',
+    'What is in the project is safe; this was not saved. Tell whoever runs this installation, then try again.',
+  );
+
+interface Failure {
+  type?: string;
+  status?: number;
+  code?: string;
+}
+/** What lies behind an error that others have wrapped. A connection that ends in the middle says so in words alone. */
+function rootOf(error: unknown): Failure {
+  let root = error as Failure & { cause?: unknown; message?: string };
+  while (root.cause && typeof root.cause === 'object') root = root.cause as typeof root;
+  const cut = /Connection terminated|connection is closed|Client has encountered a connection error/.test(
+    root.message ?? '',
+  );
+  return cut ? { code: '08006' } : root;
+}
+
 function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
-  const { type, status } = error as { type?: string; status?: number };
+  const { type, status, code } = rootOf(error);
+  if (code && DISK_FULL.has(code)) return diskFull();
+  if (code && DATABASE_AWAY.test(code))
+    return new ProblemError(
+      503,
+      'database-away',
+      'The database does not answer',
+      'Nothing was changed. Try again in a moment; whoever runs this installation can see why.',
+    );
   if (type === 'entity.too.large')
     return new ProblemError(
       413,

@@ -10,12 +10,15 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { authorise, type Member } from '../platform/actor.ts';
 import { notAllowed, notFound, ProblemError, refused } from '../platform/errors.ts';
+import { diskFull } from '../platform/http.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Platform } from '../platform/services.ts';
 import { uploads } from './schema.ts';
 
 const PATH = '/api/uploads';
+/** With less free than this, a write that failed has failed for want of room. */
+const LEAST_FREE = 2 ** 20;
 
 /**
  * Resumable uploads (tus 1.0). Rights are checked before the protocol sees a request; a finished file is hashed,
@@ -45,8 +48,10 @@ export function uploadHandler(platform: Platform): RequestHandler {
         .values({ ...admission, id: upload.id, size: upload.size ?? 0, createdAt: now() });
       return {};
     },
-    onResponseError(_request, error) {
-      if ('status_code' in error) return undefined;
+    async onResponseError(_request, error) {
+      if ('status_code' in error && error.status_code < 500) return undefined;
+      const { bavail, bsize } = await fs.promises.statfs(folder);
+      if (bavail * bsize < LEAST_FREE) return { status_code: 507, body: JSON.stringify(diskFull().toProblem()) };
       platform.log.error({ err: error }, 'upload failed');
       const problem = new ProblemError(
         500,
