@@ -50,7 +50,7 @@ it(
         for (let n = 0; running; n++) {
           try {
             const code = `AWA-AAA-ZZ-00-R-A-000${k}`;
-            const uploadId = await person.upload(projectId, `${code}.txt`, text(`${k} ${n}`));
+            const uploadId = await person.upload(projectId, `${code}.txt`, text(`${k} ${n}`), []);
             const body = { folderId: first!.id, files: [{ uploadId, code }] };
             const { files: delivered } = await person.call(deliver, { params, body });
             const edits = [{ containerId: delivered[0]!.containerId, title: `Title ${n}` }];
@@ -109,7 +109,7 @@ it.skipIf(!disk)('a full disk refuses what has no room, and keeps what is there'
     const folder = 'Project documents';
     const megabyte = (n: number) => Buffer.alloc(2 ** 20, `megabyte ${n} `);
     const kept = await deliverFile(project, project.founder, folder, 'ORP-TVA-ZZ-00-R-A-0001.txt', megabyte(1));
-    const large = project.founder.upload(project.projectId, 'large.bin', Buffer.alloc(12 * 2 ** 20, 1));
+    const large = project.founder.upload(project.projectId, 'large.bin', Buffer.alloc(12 * 2 ** 20, 1), []);
     expect(await refusal(large)).toMatchObject({ status: 507, code: 'disk-full' });
     const answer = await fetch(`${server.address}/api/projects/${project.projectId}/versions/${kept.versionId}/file`, {
       headers: project.founder.headersForFiles(),

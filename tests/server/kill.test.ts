@@ -47,7 +47,9 @@ const CODES = ['KIL-AAA-ZZ-00-R-A-0001', 'KIL-AAA-ZZ-00-R-A-0002', 'KIL-AAA-ZZ-0
 async function worksInRegister(person: ApiPerson, projectId: string, folderId: string, n: number): Promise<void> {
   const params = { projectId };
   const uploads = await Promise.all(
-    CODES.map((code) => person.upload(projectId, `${code}.txt`, new TextEncoder().encode(`${code} ${Math.random()}`))),
+    CODES.map((code) =>
+      person.upload(projectId, `${code}.txt`, new TextEncoder().encode(`${code} ${Math.random()}`), []),
+    ),
   );
   const files = CODES.map((code, i) => ({ uploadId: uploads[i]!, code, revision: `P${n % 90}` }));
   const delivered = await person.call(deliver, { params, body: { folderId, files } });

@@ -59,14 +59,20 @@ export class ApiPerson {
     return answer;
   }
 
-  /** Uploads a file and answers its upload id. */
-  async upload(projectId: string, fileName: string, bytes: Uint8Array): Promise<string> {
+  /** Uploads a file and answers its upload id. `retryDelays`: milliseconds before each further try. */
+  async upload(
+    projectId: string,
+    fileName: string,
+    bytes: Uint8Array,
+    retryDelays = [500, 2000, 5000],
+  ): Promise<string> {
     return new Promise((resolve, reject) => {
       const upload = new Upload(Buffer.from(bytes), {
         endpoint: `${this.address}/api/uploads`,
         headers: this.headers(),
         metadata: { projectId, filename: fileName },
         chunkSize: 16 * 2 ** 20,
+        retryDelays,
         onError: reject,
         onSuccess: () => resolve(upload.url!.split('/').at(-1)!),
       });

@@ -2,7 +2,6 @@
 import type { Container, RegisterQuery } from '@kindred/contract/register/register';
 import { csvLine } from '@kindred/core/platform/csv';
 import type { Response } from 'express';
-import ExcelJS from 'exceljs';
 import { once } from 'node:events';
 import { pipeline } from 'node:stream/promises';
 import type { Member } from '../platform/actor.ts';
@@ -155,6 +154,8 @@ export async function exportContainers(
 
 /** Text stays text: a cell that begins like a formula is written as a string, which no spreadsheet computes. */
 async function writeWorkbook(rows: AsyncIterable<Container>, response: Response): Promise<void> {
+  // Loaded when somebody wants a workbook: it would make every start slower.
+  const { default: ExcelJS } = await import('exceljs');
   const workbook = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: response, useStyles: true });
   const sheet = workbook.addWorksheet('Register', { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = COLUMNS.map(([header, width]) => ({
