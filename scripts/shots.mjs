@@ -52,14 +52,16 @@ async function takeAll(page) {
 
   const { items } = await ask(`/api${place}/containers?limit=200`);
   const plan = items.find(({ code }) => code === 'ORP-TVA-ZZ-00-D-A-0101');
-  await view('container', `/containers/${plan.id}`, page.locator('.lineage img'));
+  const twice = items.find(({ contested }) => contested);
+  await view('container', `/containers/${twice.id}`, page.locator('.lineage img'));
+  await view('sheet-register', '/sheet-register', text('A-191'));
+  await view('board', '/board', page.locator('.timeline .mark'));
   await page.goto(`${place}/sheets/${plan.id}`);
   await page.waitForFunction(() => document.querySelector('.paper canvas')?.width === 2200, undefined, {
     timeout: 60_000,
   });
   await take('sheet');
 
-  const viewpoints = await ask(`/api${place}/viewpoints`);
   const models = items.filter(({ kind }) => kind === 'model').map(({ versionId }) => versionId);
   await page.goto(`${place}/scene?models=${models.join(',')}`);
   await page.locator('canvas[data-models="3"]').waitFor({ timeout: 60_000 });
@@ -67,16 +69,18 @@ async function takeAll(page) {
   await page.mouse.click(820, 380);
   await page.waitForTimeout(1500);
   await take('scene');
-  await view('viewpoints', '/viewpoints', text(viewpoints[0].name));
 
   const issues = (await ask(`/api${place}/issues`)).items;
   await view('issues', '/issues', text('Main duct'));
   await view('issue', `/issues/${issues.find(({ number }) => number === 1).id}`, page.locator('.place img'));
   const reviews = await ask(`/api${place}/reviews`);
-  await view('reviews', '/reviews', text('Plans P02, second review'));
   await view('review', `/reviews/${reviews.find(({ number }) => number === 4).id}`, text('Finish your part'));
   const transmittals = await ask(`/api${place}/transmittals`);
   await view('transmittal', `/transmittals/${transmittals.at(-1).id}`, text('Receipts'));
+
+  await page.goto('/desk');
+  await page.getByRole('heading', { name: /Waiting for me/ }).waitFor();
+  await take('desk');
 
   await page.goto(`${place}/register`);
   await page.locator('.table img').first().waitFor();

@@ -7,6 +7,8 @@ import {
   showDesk,
   showMailChoices,
 } from '@kindred/contract/insight/insight';
+import { changeConvention, showNaming } from '@kindred/contract/naming/naming';
+import { addViewpoint, listViewpoints } from '@kindred/contract/scene/scene';
 import { raiseIssue } from '@kindred/contract/issues/issues';
 import { confirmSheets, listSheetRegister, listSheets } from '@kindred/contract/drawing/drawing';
 import { jump, kin, listHistory } from '@kindred/contract/portfolio/portfolio';
@@ -54,6 +56,8 @@ let colleague: { api: ApiPerson; id: string };
 let engineer: { api: ApiPerson; id: string };
 
 const DRAWINGS = 'Architecture / Drawings';
+/** A PNG of one pixel. */
+const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==';
 const text = (words: string): Uint8Array => new TextEncoder().encode(words);
 let serial = 1000;
 const nextCode = (): string => `ORP-TVA-ZZ-00-D-A-${++serial}`;
@@ -587,6 +591,62 @@ describe('sheets and share sets', () => {
     const again = await architect.api.call(listSheets, { params: { ...project.params, versionId: next.versionId } });
     expect(again.map(({ confirmed }) => confirmed)).toEqual([true, true, false]);
   });
+});
+
+it('a share set chooses viewpoints too: the others stay with the team', async () => {
+  const models = project.folders.get('Architecture / Models')!;
+  const code = 'ORP-TVA-ZZ-ZZ-M-A-8001';
+  const uploadId = await architect.api.upload(project.projectId, `${code}.txt`, text('a model, as far as this goes'));
+  const { files } = await architect.api.call(deliver, {
+    params: project.params,
+    body: { folderId: models, files: [{ uploadId, code }] },
+  });
+  const [{ containerId, versionId }] = files as [(typeof files)[number]];
+  const picture = `data:image/png;base64,${PIXEL}`;
+  const camera = { position: [0, 0, 1], target: [0, 0, 0], fieldOfView: 60 } as never;
+  const state = { camera, sections: [], hidden: [], isolated: null, selection: [] };
+  const save = (name: string) =>
+    architect.api.call(addViewpoint, {
+      params: project.params,
+      body: { name, state, versionIds: [versionId], picture },
+    });
+  const [shown] = [await save('For all'), await save('For us')];
+  const set = await architect.api.call(addShareSet, {
+    params: project.params,
+    body: {
+      teamId: project.teams.get('Architecture')!,
+      name: 'One viewpoint',
+      sheetNumbers: [],
+      viewpointIds: [shown!.id],
+    },
+  });
+  await architect.api.call(moveStates, {
+    params: project.params,
+    body: { containerIds: [containerId], action: 'share', shareSetId: set.id },
+  });
+  const names = async (person: ApiPerson) =>
+    (await person.call(listViewpoints, { params: project.params })).map(({ name }) => name).sort();
+  expect(await names(architect.api)).toEqual(['For all', 'For us']);
+  expect(await names(engineer.api)).toEqual(['For all']);
+});
+
+it('parts of codes follow the convention: a field that is renamed is found under its new name', async () => {
+  const { conventions } = await project.founder.call(showNaming, { params: project.params });
+  const { id, edition, definition } = conventions.find(({ isDefault }) => isDefault)!;
+  const renamed = (from: string, to: string) => ({
+    ...definition,
+    fields: definition.fields.map((field) => (field.name === from ? { ...field, name: to } : field)),
+  });
+  const params = { ...project.params, conventionId: id };
+  const groups = (by: string) =>
+    architect.api.call(groupContainers, { params: project.params, query: { by: `field:${by}` } });
+  const before = await groups('Form');
+  const body = { edition, definition: renamed('Form', 'Document form') };
+  await project.founder.call(changeConvention, { params, body });
+  expect(await groups('Document form')).toEqual(before);
+  expect((await groups('Form')).map(({ value }) => value)).toEqual(['']);
+  await project.founder.call(changeConvention, { params, body: { edition: edition + 1, definition } });
+  expect(await groups('Form')).toEqual(before);
 });
 
 describe('the exchange', () => {

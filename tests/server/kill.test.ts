@@ -38,6 +38,8 @@ afterAll(async () => {
   fs.rmSync(files, { recursive: true, force: true });
 });
 
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
 const count = async (sql: string, values: unknown[]): Promise<number> =>
   Number((await database.query<{ n: string }>(sql, values)).rows[0]!.n);
 
@@ -110,7 +112,9 @@ it(
         await person.call(changeRoles, { params, body: { change, add: [], remove: [] } });
       });
       const register = worker((n) => worksInRegister(person, projectId, folderId, n));
-      await new Promise((resolve) => setTimeout(resolve, 150 + Math.random() * 400));
+      // On a busy machine work begins late: killed is what is under way.
+      for (const before = answered; answered === before && running;) await pause(20);
+      await pause(Math.random() * 500);
       server.child.kill('SIGKILL');
       await server.ended;
       running = false;
@@ -149,8 +153,8 @@ it(
       ]);
       expect(roleEvents).toBe(turns.reduce((sum, { edition }) => sum + edition - 1, 0));
     }
-    expect(answered).toBeGreaterThan(KILLS);
-    expect(whole.versions).toBeGreaterThan(KILLS);
+    expect(answered).toBeGreaterThanOrEqual(KILLS);
+    expect(whole.versions).toBeGreaterThan(CODES.length);
     await server.stop();
   },
 );

@@ -2,6 +2,7 @@ import * as contract from '@kindred/contract/naming/naming';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { previewConvention, removeConvention } from '../register/conventions.ts';
+import { renewNameFields } from '../register/name-fields.ts';
 import * as naming from './service.ts';
 
 export function namingRoutes(platform: Platform): Route[] {
@@ -12,7 +13,9 @@ export function namingRoutes(platform: Platform): Route[] {
     ),
     route(contract.addConvention, ({ actor, body }) => naming.addConvention(platform, actor, body.definition)),
     route(contract.changeConvention, ({ actor, params, body }) =>
-      naming.changeConvention(platform, actor, params.conventionId!, body),
+      naming.changeConvention(platform, actor, params.conventionId!, body, (db) =>
+        renewNameFields(db, actor.projectId),
+      ),
     ),
     route(contract.removeConvention, ({ actor, params }) => removeConvention(platform, actor, params.conventionId!)),
     route(contract.previewConvention, ({ actor, params, body }) =>

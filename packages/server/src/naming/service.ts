@@ -176,6 +176,8 @@ export async function changeConvention(
   actor: Member,
   conventionId: string,
   wanted: { edition: number; definition: Convention; reason?: string; isDefault?: boolean },
+  /** What else has to happen in the same transaction. */
+  also: (db: Db) => Promise<void>,
 ): Promise<ConventionView> {
   const { projectId } = actor;
   requireSound(wanted.definition);
@@ -203,6 +205,7 @@ export async function changeConvention(
         before: { edition: row.edition },
         after: { edition: after.edition, reason: wanted.reason ?? '' },
       });
+      await also(db);
       return view(after);
     }),
   );

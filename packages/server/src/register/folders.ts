@@ -11,6 +11,7 @@ import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
 import { lockTree } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
+import { renewNameFields } from './name-fields.ts';
 import { containers, entries, folderPermissions, folders } from './schema.ts';
 import { visibleTo } from './visibility.ts';
 
@@ -224,6 +225,7 @@ export async function changeFolder(
       after: wanted,
     });
   });
+  if ('conventionId' in wanted || 'parentId' in wanted) await renewNameFields(platform.db, projectId);
   return shown(platform.db, actor, folderId);
 }
 

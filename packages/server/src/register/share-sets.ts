@@ -1,6 +1,6 @@
 /** What others see of a delivery: named choices of sheets and viewpoints, used again and again. */
 import type { ShareSet } from '@kindred/contract/register/share-sets';
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Member } from '../platform/actor.ts';
 import { change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
@@ -39,6 +39,16 @@ export async function requireShareSet(db: Db, actor: Member, shareSetId: string)
 /** The share set that a version was shared with, for whoever sees that version. */
 export async function requireShareSetOf(db: Db, shareSetId: string): Promise<Row> {
   return found(await db.select().from(shareSets).where(eq(shareSets.id, shareSetId)), 'share set');
+}
+
+/** The viewpoints that each of these share sets chooses. */
+export async function viewpointsOfShareSets(db: Db, ids: ReadonlySet<string>): Promise<Map<string, Set<string>>> {
+  if (!ids.size) return new Map();
+  const rows = await db
+    .select()
+    .from(shareSets)
+    .where(inArray(shareSets.id, [...ids]));
+  return new Map(rows.map(({ id, viewpointIds }) => [id, new Set(viewpointIds)]));
 }
 
 type Wanted = Pick<Row, 'name' | 'sheetNumbers' | 'viewpointIds'>;

@@ -10,6 +10,8 @@ import type { Db } from '../platform/database.ts';
 import { found, notFound, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { allVisible, productOf, visibleVersion, visibleVersions } from '../register/lineage.ts';
+import { viewpointsOfShareSets } from '../register/share-sets.ts';
+import { isOwnTeam } from '../register/visibility.ts';
 import { viewpoints } from './schema.ts';
 
 type Row = typeof viewpoints.$inferSelect;
@@ -29,18 +31,30 @@ async function views(db: Db, rows: Row[]): Promise<Viewpoint[]> {
   }));
 }
 
-/** A viewpoint shows what is in its models: without all of them it does not exist for the actor. */
+/**
+ * A viewpoint shows what is in its models: without all of them it does not exist for the actor. Of models that were shared with a
+ * share set, others see the viewpoints that it chooses, and their own.
+ */
 async function visibleRows(db: Db, actor: Member, rows: Row[]): Promise<Row[]> {
-  const visible = new Set(
-    (
-      await visibleVersions(
-        db,
-        actor,
-        rows.flatMap(({ versionIds }) => versionIds),
-      )
-    ).map(({ id }) => id),
+  const versions = await visibleVersions(
+    db,
+    actor,
+    rows.flatMap(({ versionIds }) => versionIds),
   );
-  return rows.filter(({ versionIds }) => versionIds.every((id) => visible.has(id)));
+  const visible = new Map(versions.map((version) => [version.id, version]));
+  const narrowed = versions.filter(
+    ({ shareSetId, container }) => shareSetId !== null && !isOwnTeam(actor, container.teamId),
+  );
+  const chosen = await viewpointsOfShareSets(db, new Set(narrowed.map(({ shareSetId }) => shareSetId!)));
+  const others = new Set(narrowed.map(({ id }) => id));
+  return rows.filter(
+    ({ id, authorId, versionIds }) =>
+      versionIds.every((versionId) => visible.has(versionId)) &&
+      (authorId === actor.id ||
+        versionIds.every(
+          (versionId) => !others.has(versionId) || chosen.get(visible.get(versionId)!.shareSetId!)?.has(id),
+        )),
+  );
 }
 
 export async function listViewpoints({ db }: Platform, actor: Member): Promise<Viewpoint[]> {

@@ -23,11 +23,12 @@ const fitting = computed(() =>
   props.containers.filter(({ state, id }) => next(containerTransitions, state, props.action) && !left.value.has(id)),
 );
 const others = computed(() => props.containers.length - fitting.value.length);
-const hasSheets = computed(() => props.containers.some(({ kind }) => kind === 'drawing'));
+/** Drawings and models have what a share set chooses. */
+const canBeNarrowed = computed(() => props.containers.some(({ kind }) => kind === 'drawing' || kind === 'model'));
 const { data: shareSets } = useQuery({
   key: () => [project.projectId, 'share set'],
   query: () => call(listShareSets, { params: project.params }),
-  enabled: () => props.action === 'share' && hasSheets.value,
+  enabled: () => props.action === 'share' && canBeNarrowed.value,
 });
 
 const WORDS: Record<ContainerAction, { title: string; does: string }> = {
@@ -80,13 +81,13 @@ const blocked = computed(() => new Set(problems.value.map(({ path }) => path)).s
       {{ others }} of those chosen {{ others === 1 ? 'stays as it is' : 'stay as they are' }}.
     </p>
     <label v-if="action === 'share' && shareSets?.length" class="field"
-      >What others see of the drawings
-      <el-select v-model="shareSetId" placeholder="All sheets" clearable aria-label="Share set"
+      >What others see of it
+      <el-select v-model="shareSetId" placeholder="All sheets and viewpoints" clearable aria-label="Share set"
         ><el-option
           v-for="set in shareSets"
           :key="set.id"
           :value="set.id"
-          :label="`${set.name}: ${set.sheetNumbers.length} sheets`"
+          :label="`${set.name}: ${set.sheetNumbers.length} sheets, ${set.viewpointIds.length} viewpoints`"
       /></el-select>
     </label>
     <label v-if="action === 'withdraw'" class="field"
