@@ -41,7 +41,6 @@ async function takeAll(page) {
   };
   const text = (words) => page.locator('main').getByText(words);
   await view('people', '/people', text('Noor Haddingley'));
-  await view('details', '/details', page.getByRole('img', { name: 'Survey position' }));
   await view('roles', '/roles', page.getByRole('group', { name: 'Author, Issues' }));
   const folders = await ask(`/api${place}/folders`);
   const tender = folders.find(({ name }) => name === 'Tender');

@@ -150,13 +150,15 @@ const thumbnailOf = (versionId: string): string =>
         >
         <span class="spread" />
         <template v-if="mayAdd && !container.atIntake">
-          <el-button v-if="!container.reservedBy" @click="reserve(true)">Reserve</el-button>
-          <el-button v-else-if="reservedByMe" @click="reserve(false)">Release</el-button>
-          <el-button v-else-if="project.may('register', 'manage')" @click="reserve(false)"
+          <el-button v-if="!container.reservedBy" size="small" @click="reserve(true)">Reserve</el-button>
+          <el-button v-else-if="reservedByMe" size="small" @click="reserve(false)">Release</el-button>
+          <el-button v-else-if="project.may('register', 'manage')" size="small" @click="reserve(false)"
             >Break the reservation</el-button
           >
         </template>
-        <el-button v-for="action in actions" :key="action" @click="moving = action">{{ capital(action) }}</el-button>
+        <el-button v-for="action in actions" :key="action" size="small" @click="moving = action">{{
+          capital(action)
+        }}</el-button>
         <RouterLink :to="openingOf(container, project.projectId)"
           ><el-button v-if="container.kind !== 'document'" type="primary" :disabled="container.preparation !== 'ready'"
             >Open</el-button

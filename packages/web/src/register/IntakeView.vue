@@ -189,6 +189,7 @@ async function discard(container: Container): Promise<void> {
                   v-model="wanted.code"
                   :convention="naming.conventionIn(wanted.folderId)"
                 />
+                <el-input v-if="mayRepair" v-model="wanted.title" size="small" placeholder="Title" aria-label="Title" />
               </div>
               <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
               <button
@@ -201,7 +202,6 @@ async function discard(container: Container): Promise<void> {
               </button>
               <p v-if="wanted.problem" class="sign needs-you full problem">{{ wanted.problem }}</p>
               <div v-if="mayRepair" class="row values">
-                <el-input v-model="wanted.title" size="small" placeholder="Title" aria-label="Title" />
                 <el-select
                   v-model="wanted.status"
                   size="small"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { downloadProduct, type Container } from '@kindred/contract/register/register';
 import { atLeast } from '@kindred/core/register/folder-rights';
-import { ArrowDownUp, ChevronDown, ChevronRight, GitFork, Lock } from '@lucide/vue';
+import { ArrowDownUp, ChevronDown, ChevronRight, Lock } from '@lucide/vue';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -218,7 +218,7 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                       title="Two versions, one to go on with: decide"
                       :to="lineage(container)"
                       @click.stop
-                      ><GitFork :size="12" /> decide</RouterLink
+                      >decide</RouterLink
                     >
                     <small
                       v-if="container.preparation !== 'ready'"
