@@ -335,6 +335,21 @@ describe('the intake', () => {
     ).toMatchObject({ code: 'not-at-intake' });
   });
 
+  it('is seen by whoever manages the register, of whatever team, and by nobody else', async () => {
+    const lost = await first('without a proper name');
+    const coordinator = await project.join('Cora Coordinator', 'Coordinator', 'Structure');
+    const seen = async (person: ApiPerson) =>
+      (await person.call(listContainers, { params: project.params, query: { intake: true } })).items.map(
+        ({ id }) => id,
+      );
+    expect(await seen(coordinator.api)).toContain(lost.containerId);
+    expect((await show(coordinator.api, lost.containerId)).versions).toHaveLength(1);
+    expect(await seen(colleague.api)).not.toContain(lost.containerId);
+    const wip = await first();
+    expect(await refusal(show(coordinator.api, wip.containerId))).toMatchObject({ status: 404 });
+    await architect.api.call(discardIntake, { params: { ...project.params, containerId: lost.containerId } });
+  });
+
   it('takes two normal forms of one name for the same name', async () => {
     const composed = 'pl\u00e4ne';
     const decomposed = 'pla\u0308ne';

@@ -8,7 +8,7 @@ import { Buffer } from 'node:buffer';
 import { PDFDocument } from 'pdf-lib';
 import { stationSheets } from '../drawings/station-sheets.ts';
 import { writeSheet } from '../drawings/write-sheet.ts';
-import type { StationStory } from './station.ts';
+import type { Teller } from './teller.ts';
 
 const MODELS = {
   architecture: 'ORP-TVA-ZZ-ZZ-M-A-0001',
@@ -20,7 +20,7 @@ const PLAN_SET = 'ORP-TVA-ZZ-ZZ-D-A-0190';
 const SCHEDULE = 'ORP-BWS-CB-00-L-M-0301';
 
 /** Others went on with the first versions for a while; the second ones come when their teams let them go. */
-export async function shareSecondVersions(story: StationStory): Promise<void> {
+export async function shareSecondVersions(story: Teller): Promise<void> {
   story.day(45, 14);
   await take(story, 'callowby', MODELS.architecture, 1);
   await take(story, 'marlowe-tait', MODELS.architecture, 1);
@@ -39,7 +39,7 @@ export async function shareSecondVersions(story: StationStory): Promise<void> {
 }
 
 /** The last weeks: a set of sheets of which others see two, a list that is still private, a plan that was delivered twice. */
-export async function lastWeeks(story: StationStory): Promise<void> {
+export async function lastWeeks(story: Teller): Promise<void> {
   await confirmPlans(story);
   story.day(12, 15);
   await story.send('asantewa', 'Architecture / Drawings', [await planSet(story)], 'S3', 'P01');
@@ -51,7 +51,7 @@ export async function lastWeeks(story: StationStory): Promise<void> {
   await savedViews(story);
 }
 
-async function confirmPlans(story: StationStory): Promise<void> {
+async function confirmPlans(story: Teller): Promise<void> {
   await story.prepared();
   story.day(20, 10);
   const lil = story.as('asantewa');
@@ -71,7 +71,7 @@ async function confirmPlans(story: StationStory): Promise<void> {
   }
 }
 
-async function planSet(story: StationStory) {
+async function planSet(story: Teller) {
   const set = await PDFDocument.create();
   for (const [i, sheet] of stationSheets({ number: 2 }).entries()) {
     const number = `A-${190 + i + 1}`;
@@ -89,7 +89,7 @@ async function planSet(story: StationStory) {
   };
 }
 
-async function sharePlanSet(story: StationStory): Promise<void> {
+async function sharePlanSet(story: Teller): Promise<void> {
   const lil = story.as('asantewa');
   const { teams } = await story.as('tolvik').call(listPeople, { params: story.project });
   const set = await lil.call(addShareSet, {
@@ -122,7 +122,7 @@ function ductSchedule() {
 }
 
 /** Lil has reserved the ground floor plan; Jonas, who did not look, delivers over it. */
-async function twiceDelivered(story: StationStory): Promise<void> {
+async function twiceDelivered(story: Teller): Promise<void> {
   story.day(4, 9);
   const { items } = await story.as('asantewa').call(listContainers, { params: story.project, query: { q: PLANS[1]! } });
   await story.as('asantewa').call(reserveContainers, {
@@ -149,7 +149,7 @@ async function twiceDelivered(story: StationStory): Promise<void> {
   });
 }
 
-async function savedViews(story: StationStory): Promise<void> {
+async function savedViews(story: Teller): Promise<void> {
   const columns = ['version', 'revision', 'status', 'state', 'team', 'delivered'];
   const maren = story.as('tolvik');
   await maren.call(addRegisterView, {
@@ -171,7 +171,7 @@ async function savedViews(story: StationStory): Promise<void> {
 }
 
 /** Somebody downloads a version of another team, to work with. */
-async function take(story: StationStory, surname: string, code: string, version: number): Promise<void> {
+async function take(story: Teller, surname: string, code: string, version: number): Promise<void> {
   const { projectId } = story.project;
   const address = `${story.address}/api/projects/${projectId}/versions/${story.version(code, version)}/file`;
   const response = await fetch(address, { headers: story.as(surname).headersForFiles() });

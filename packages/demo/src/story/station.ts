@@ -24,14 +24,7 @@ import { globalId, STATION_SURVEY, writeModel, type ModelOptions } from '../ifc/
 import type { Part } from '../building/parts.ts';
 import { lastWeeks, shareSecondVersions } from './exchange.ts';
 import { PEOPLE, type DemoPerson } from './people.ts';
-
-export interface FileToSend {
-  code: string;
-  extension: string;
-  title: string;
-  bytes: Uint8Array;
-  classification: string;
-}
+import type { FileToSend, Teller } from './teller.ts';
 
 const MODELS: {
   code: string;
@@ -92,7 +85,7 @@ async function sheetFiles(edition: Edition, revision: string, date: string): Pro
 
 const SURNAME = (name: string): string => name.split(' ').at(-1)!.toLowerCase();
 
-export class StationStory {
+export class StationStory implements Teller {
   private readonly persons = new Map<string, ApiPerson>();
   private readonly ids = new Map<string, string>();
   private readonly containers = new Map<string, { containerId: string; versionIds: string[] }>();

@@ -18,9 +18,9 @@ import type { Platform } from '../platform/services.ts';
 import { PREPARE } from '../preparation/queue.ts';
 import { refreshEntries } from './entries.ts';
 import { conventionIn, folderOf, levelOf, type FolderRow } from './folders.ts';
-import { lockContainers, manages, metadataOf, requireLevel, visibleEntries } from './lineage.ts';
+import { lockContainers, metadataOf, requireLevel, visibleEntries } from './lineage.ts';
 import { containers, deliveries, entries, uploads, versions } from './schema.ts';
-import { audience, isOwnTeam, visibleTo } from './visibility.ts';
+import { audience, isOwnTeam, manages, visibleTo } from './visibility.ts';
 
 type Delivery = Body<typeof contract.deliver>;
 type FileToDeliver = Delivery['files'][number];

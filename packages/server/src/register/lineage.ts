@@ -1,6 +1,5 @@
 /** Containers with their versions: what may be seen of them, and what makes the line longer. */
 import type { Container, ContainerView, Version } from '@kindred/contract/register/register';
-import { allows } from '@kindred/core/people/rights';
 import { atLeast, type Level } from '@kindred/core/register/folder-rights';
 import { and, desc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
@@ -14,7 +13,7 @@ import { PREPARE } from '../preparation/queue.ts';
 import { containerOf, refreshEntries, type Entry } from './entries.ts';
 import { folderOf, levelOf } from './folders.ts';
 import { containers, entries, products, versions } from './schema.ts';
-import { audience, isOwnTeam, versionVisibleTo, visibleTo } from './visibility.ts';
+import { audience, isOwnTeam, manages, versionVisibleTo, visibleTo } from './visibility.ts';
 
 type ContainerRow = typeof containers.$inferSelect;
 type VersionRow = typeof versions.$inferSelect;
@@ -50,8 +49,6 @@ export async function requireLevel(db: Db, actor: Member, folderId: string, leve
       `This needs “${level}” in “${folder.path}”, and permissions there leave you “${here}”. Nothing was changed.`,
     );
 }
-
-export const manages = (actor: Member): boolean => allows(actor.standing, { kind: 'register', action: 'manage' });
 
 export function requireTeam(actor: Member, { code, teamId }: { code: string; teamId: string | null }): void {
   if (!manages(actor) && !isOwnTeam(actor, teamId))

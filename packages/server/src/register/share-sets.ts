@@ -6,8 +6,8 @@ import { change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { manages } from './lineage.ts';
 import { shareSets, versions } from './schema.ts';
+import { manages } from './visibility.ts';
 
 type Row = typeof shareSets.$inferSelect;
 const view = ({ projectId, ...row }: Row): ShareSet => {

@@ -8,6 +8,8 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Member } from '../platform/actor.ts';
 import { containers, entries, folders, versions } from './schema.ts';
 
+export const manages = (actor: Member): boolean => allows(actor.standing, { kind: 'register', action: 'manage' });
+
 /** The values in `visibleTo`: what is asked often replaces them by placeholders. */
 export function visibilityValues(actor: Member) {
   const hidden = actor.folders.decided.filter(({ level }) => level === 'hidden');
@@ -22,8 +24,7 @@ export function visibilityValues(actor: Member) {
 /** Which conditions hold for an actor: actors of one shape ask with one statement. */
 export function visibilityShape(actor: Member): string {
   if (actor.standing.administrator) return 'administrator';
-  const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
-  return `${actor.teamId ? 'team' : 'none'},${manages},${hides(actor)}`;
+  return `${actor.teamId ? 'team' : 'none'},${manages(actor)},${hides(actor)}`;
 }
 
 const hides = (actor: Member): boolean => actor.folders.decided.some(({ level }) => level === 'hidden');
@@ -37,7 +38,8 @@ export function visibleTo(actor: Member, values = visibilityValues(actor)): SQL 
     : ne(entries.audience, 'team');
   return and(
     inProject,
-    audience,
+    // Whoever manages the register sees the intake of all teams.
+    manages(actor) ? or(audience, entries.atIntake) : audience,
     atIntakeOf(actor, entries.atIntake, entries.deliveredBy, values.person),
     outsideHidden(actor, entries.folderId, values),
   );
@@ -48,7 +50,8 @@ export function versionVisibleTo(actor: Member): SQL | undefined {
   const inProject = eq(containers.projectId, actor.projectId);
   if (actor.standing.administrator) return inProject;
   const own = actor.teamId ? eq(containers.teamId, actor.teamId) : undefined;
-  const shared = or(ne(versions.state, 'work in progress'), isNull(containers.teamId), own);
+  const intake = manages(actor) ? eq(containers.atIntake, true) : undefined;
+  const shared = or(ne(versions.state, 'work in progress'), isNull(containers.teamId), own, intake);
   return and(
     inProject,
     shared,
@@ -58,8 +61,7 @@ export function versionVisibleTo(actor: Member): SQL | undefined {
 }
 
 function atIntakeOf(actor: Member, atIntake: PgColumn, deliveredBy: PgColumn, person: unknown): SQL | undefined {
-  const manages = allows(actor.standing, { kind: 'register', action: 'manage' });
-  return manages ? undefined : or(eq(atIntake, false), eq(deliveredBy, person));
+  return manages(actor) ? undefined : or(eq(atIntake, false), eq(deliveredBy, person));
 }
 
 /** Asked once a query, over folders, whatever the number of containers; not at all where nothing is hidden. */

@@ -1,0 +1,158 @@
+/** Fifty people deliver twenty files each at once; two gigabytes are received, against writing and hashing them. */
+import { acceptInvitation, createFirstPerson, listOutbox } from '@kindred/contract/identity/identity';
+import { addPeople, listPeople } from '@kindred/contract/people/people';
+import { createProject } from '@kindred/contract/portfolio/portfolio';
+import { listFolders } from '@kindred/contract/register/folders';
+import { deliver } from '@kindred/contract/register/register';
+import { createHash } from 'node:crypto';
+import fs from 'node:fs';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import pg from 'pg';
+import { ApiPerson } from '../../packages/demo/src/client.ts';
+import { openStage } from '../stage.mjs';
+import { report, timed } from './measure.ts';
+
+const PEOPLE = 50;
+const FILES = 20;
+const BYTES = 2 ** 19;
+const LARGE = 2 ** 31;
+const PART = Buffer.alloc(2 ** 22, 'two gigabytes of a scan ');
+const PASSWORD = 'a long enough password';
+
+const stage = await openStage({ demo: false, env: { KS_ROLE: 'web' } });
+const database = new pg.Client(stage.databaseUrl);
+await database.connect();
+const megabytes = (): number =>
+  Number(/VmRSS:\s+(\d+)/.exec(fs.readFileSync(`/proc/${stage.server.child.pid}/status`, 'utf8'))![1]) / 1024;
+try {
+  const founder = new ApiPerson(stage.address, '');
+  await founder.call(createFirstPerson, { body: { name: 'Bench', email: 'bench@test.example', password: PASSWORD } });
+  const { id: projectId } = await founder.call(createProject, {
+    body: { name: 'Bench', number: 'BEN', kind: 'Other' },
+  });
+  const params = { projectId };
+  const { roles, teams } = await founder.call(listPeople, { params });
+  const folders = await founder.call(listFolders, { params });
+  const team = teams[0]!;
+  const folderId = folders.find(({ teamId, parentId }) => teamId === team.id && parentId)!.id;
+  const roleIds = [roles.find(({ name }) => name === 'Author')!.id];
+  const wanted = Array.from({ length: PEOPLE }, (_, i) => ({
+    name: `Person ${i}`,
+    email: `person.${i}@test.example`,
+    roleIds,
+    teamId: team.id,
+  }));
+  await founder.call(addPeople, { params, body: { people: wanted } });
+  const keys = new Map((await founder.call(listOutbox)).map(({ to, link }) => [to, link!.split('invitation=')[1]!]));
+  const people: ApiPerson[] = [];
+  for (const { email } of wanted) {
+    const person = new ApiPerson(stage.address, '');
+    await person.call(acceptInvitation, { body: { key: keys.get(email)!, password: PASSWORD } });
+    people.push(person);
+  }
+
+  const round = async (number: number): Promise<{ ms: number; most: number }> => {
+    let most = 0;
+    const watch = setInterval(() => (most = Math.max(most, megabytes())), 50);
+    const ms = await timed(() =>
+      Promise.all(
+        people.map(async (person, i) => {
+          const codes = Array.from(
+            { length: FILES },
+            (_, n) => `BEN-AAA-ZZ-00-R-A-${String(i * FILES + n).padStart(4, '0')}`,
+          );
+          const uploads = await Promise.all(
+            codes.map((code) => person.upload(projectId, `${code}.bin`, Buffer.alloc(BYTES, `${code} ${number} `))),
+          );
+          const files = codes.map((code, n) => ({ uploadId: uploads[n]!, code }));
+          await person.call(deliver, { params, body: { folderId, files } });
+        }),
+      ),
+    );
+    clearInterval(watch);
+    return { ms, most };
+  };
+  await round(0);
+  const early = await round(1);
+  await round(2);
+  const late = await round(3);
+  const { rows } = await database.query<{ containers: number; versions: number; wrong: number }>(
+    `select (select count(*)::int from containers) as containers, (select count(*)::int from versions) as versions,
+            (select count(*)::int from containers where last_number <> 4) as wrong`,
+  );
+  const { containers, versions, wrong } = rows[0]!;
+  const lost = PEOPLE * FILES - containers + Math.abs(4 * PEOPLE * FILES - versions) + wrong;
+  report(
+    `files lost or there twice, of ${4 * PEOPLE * FILES} that ${PEOPLE} people delivered at once`,
+    { ours: lost, baseline: 1, ratio: lost },
+    { atMost: 0 },
+  );
+  report(
+    `memory of the server while 1,000 files arrive, MB, the fourth time against the second (${(late.ms / 1000).toFixed(1)} s)`,
+    { ours: late.most, baseline: early.most, ratio: late.most / early.most },
+    { atMost: 1.2 },
+  );
+
+  function* parts(): Generator<Buffer> {
+    for (let at = 0; at < LARGE; at += PART.length) yield PART;
+  }
+  const target = path.join(stage.folder, 'baseline');
+  const write = async (): Promise<number> => {
+    const ms = await timed(async () => {
+      const hash = createHash('sha256');
+      const file = fs.createWriteStream(target);
+      await pipeline(
+        Readable.from(parts()),
+        async function* (source: AsyncIterable<Buffer>) {
+          for await (const part of source) {
+            hash.update(part);
+            yield part;
+          }
+        },
+        file,
+      );
+      hash.digest();
+      const handle = fs.openSync(target, 'r+');
+      fs.fsyncSync(handle);
+      fs.closeSync(handle);
+    });
+    fs.rmSync(target);
+    return ms;
+  };
+  const receive = async (): Promise<number> => {
+    const headers = { ...founder.headersForFiles(), 'tus-resumable': '1.0.0' };
+    const metadata = `projectId ${btoa(projectId)},filename ${btoa('scan.bin')}`;
+    const created = await fetch(`${stage.address}/api/uploads`, {
+      method: 'POST',
+      headers: { ...headers, 'upload-length': String(LARGE), 'upload-metadata': metadata },
+    });
+    const url = new URL(created.headers.get('location')!, stage.address);
+    return timed(async () => {
+      const response = await fetch(url, {
+        method: 'PATCH',
+        headers: {
+          ...headers,
+          'upload-offset': '0',
+          'content-type': 'application/offset+octet-stream',
+          'content-length': String(LARGE),
+        },
+        body: Readable.toWeb(Readable.from(parts())) as ReadableStream,
+        duplex: 'half',
+      } as RequestInit);
+      if (response.status !== 204) throw new Error(`The upload answered ${response.status}.`);
+    });
+  };
+  const pairs: [number, number][] = [];
+  for (let i = 0; i < 3; i++) pairs.push([await receive(), await write()]);
+  const [ours, baseline] = pairs.sort((a, b) => a[0] / a[1] - b[0] / b[1])[1]!;
+  report(
+    'receiving a file of 2 GB, ms, against writing and hashing it',
+    { ours, baseline, ratio: ours / baseline },
+    { atMost: 1.3 },
+  );
+} finally {
+  await database.end();
+  await stage.close();
+}
