@@ -12,7 +12,8 @@ export interface StoredBlob {
 
 /** Blobs by their SHA-256: whole or absent, never changed. */
 export interface BlobStore {
-  putFile(source: string): Promise<StoredBlob>;
+  /** `sha256`: of its content, where whoever wrote the file knows it. */
+  putFile(source: string, sha256?: string): Promise<StoredBlob>;
   putBytes(bytes: Uint8Array): Promise<StoredBlob>;
   read(sha256: string, range?: { start: number; end: number }): Readable;
   readBytes(sha256: string, offset: number, length: number): Promise<Uint8Array>;
@@ -21,6 +22,12 @@ export interface BlobStore {
   list(): AsyncGenerator<{ sha256: string; at: Date }>;
   /** A path that other processes of this machine may read. */
   localPath(sha256: string): string;
+}
+
+async function hashOf(file: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(file, { highWaterMark: 1 << 20 }), hash);
+  return hash.digest('hex');
 }
 
 export class FolderStore implements BlobStore {
@@ -32,14 +39,12 @@ export class FolderStore implements BlobStore {
   }
 
   /** Takes the file over: it is hashed, synced and renamed into place. */
-  async putFile(source: string): Promise<StoredBlob> {
-    const hash = createHash('sha256');
-    await pipeline(createReadStream(source, { highWaterMark: 1 << 20 }), hash);
+  async putFile(source: string, known?: string): Promise<StoredBlob> {
+    const sha256 = known ?? (await hashOf(source));
     const handle = await fs.open(source, 'r+');
     const { size } = await handle.stat();
     await handle.sync();
     await handle.close();
-    const sha256 = hash.digest('hex');
     const target = this.localPath(sha256);
     await fs.mkdir(path.dirname(target), { recursive: true });
     await fs.rename(source, target);

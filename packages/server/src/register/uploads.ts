@@ -1,6 +1,5 @@
 import { cleanFileName } from '@kindred/core/naming/file-name';
 import { allows } from '@kindred/core/people/rights';
-import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import { and, eq } from 'drizzle-orm';
 import type { Request, RequestHandler } from 'express';
@@ -14,6 +13,7 @@ import { diskFull } from '../platform/http.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Platform } from '../platform/services.ts';
+import { HashingStore } from './hashing-store.ts';
 import { uploads } from './schema.ts';
 
 const PATH = '/api/uploads';
@@ -27,15 +27,19 @@ const LEAST_FREE = 2 ** 20;
 export function uploadHandler(platform: Platform): RequestHandler {
   const folder = path.join(platform.config.dataFolder, 'uploads');
   fs.mkdirSync(folder, { recursive: true });
+  const store = new HashingStore({ directory: folder });
   const tus = new Server({
     path: PATH,
     relativeLocation: true,
-    datastore: new FileStore({ directory: folder }),
+    datastore: store,
     maxSize: platform.config.maxUploadBytes,
     allowedOrigins: [platform.config.publicUrl],
     namingFunction: () => randomBytes(16).toString('hex'),
     async onUploadFinish(_request, upload) {
-      const { sha256, size } = await platform.store.putFile(path.join(folder, upload.id));
+      const { sha256, size } = await platform.store.putFile(
+        path.join(folder, upload.id),
+        store.takeHash(upload.id, upload.size ?? 0),
+      );
       await platform.db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
       await platform.db.update(uploads).set({ sha256 }).where(eq(uploads.id, upload.id));
       fs.rmSync(path.join(folder, `${upload.id}.json`), { force: true });
