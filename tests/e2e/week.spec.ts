@@ -1,5 +1,7 @@
 /** A coordinator's first week of exchange, in the real interface, in the demo project. */
 import { expect, test, type Page } from '@playwright/test';
+import { stationSheets } from '../../packages/demo/src/drawings/station-sheets.ts';
+import { writeSheet } from '../../packages/demo/src/drawings/write-sheet.ts';
 import { pass, signIn, textFile } from './steps.ts';
 
 const RIGHT = 'ORP-HQS-BH-00-R-S-0501';
@@ -173,6 +175,24 @@ test('a coordinator’s first week', async ({ browser }) => {
     // Others still see what was shared.
     await openContainer(jonas, RIGHT);
     await expect(lineage(jonas)).toHaveCount(2);
+  });
+
+  await test.step('an open sheet offers the version that arrives, and does not push the old one away', async () => {
+    const plan = stationSheets({ number: 2 })[0]!;
+    await go(maren, `register?q=${plan.number}`);
+    await row(maren, plan.number).getByRole('link').first().click();
+    await expect(maren.locator('canvas.detail')).toBeVisible({ timeout: 60_000 });
+    const lil = await signIn(browser, 'Lil Asantewa');
+    await go(lil, 'register');
+    const pdf = await writeSheet({ ...plan, revision: 'P03', status: 'S3', date: '2026-11-01', drawnBy: 'L. A.' });
+    await lil
+      .locator('input[data-test=files]')
+      .setInputFiles([{ name: `${plan.number}.pdf`, mimeType: 'application/pdf', buffer: Buffer.from(pdf) }]);
+    await desk(lil).getByRole('button', { name: 'Deliver 1 file', exact: true }).click();
+    await expect(maren.getByText('Version 3 is there; you see version 2.')).toBeVisible();
+    await maren.getByRole('button', { name: 'Show it' }).click();
+    await expect(maren).toHaveURL(/version=3/);
+    await expect(maren.getByText('Version 3 is there')).toHaveCount(0);
   });
 
   await test.step('the register by groups, kept as a view', async () => {
