@@ -31,6 +31,7 @@ import {
 } from '@kindred/contract/register/register';
 import { addShareSet, listShareSets, removeShareSet } from '@kindred/contract/register/share-sets';
 import { addRegisterView, changeRegisterView, listRegisterViews } from '@kindred/contract/register/views';
+import { sendTransmittal } from '@kindred/contract/transmittal/transmittal';
 import ExcelJS from 'exceljs';
 import { PDFDocument, StandardFonts } from 'pdf-lib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -683,6 +684,20 @@ describe('the exchange', () => {
     const used = await engineer.api.call(listUsed, { params: { ...project.params, ...teams } });
     expect(used.find((row) => row.code === code)).toMatchObject({ taken: 1, newest: 3, behind: 2, how: 'downloaded' });
     expect((await engineer.api.call(listNotices)).items[0]!.text).toContain('You took version 1');
+
+    await project.founder.call(sendTransmittal, {
+      params: project.params,
+      body: {
+        title: 'The newest',
+        reason: 'for information',
+        versionIds: [(await show(engineer.api, one.containerId)).container.versionId],
+        personIds: [engineer.id],
+        partyIds: [],
+        recipientsSeeEachOther: true,
+      },
+    });
+    const sent = await engineer.api.call(listUsed, { params: { ...project.params, ...teams } });
+    expect(sent.find((row) => row.code === code)).toMatchObject({ taken: 3, behind: 0, how: 'received' });
 
     const span = { from: '2000-01-01T00:00:00Z', to: '2100-01-01T00:00:00Z' };
     const count = (rows: { files: number }[]) => rows.reduce((sum, { files }) => sum + files, 0);

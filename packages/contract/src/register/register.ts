@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Gates as CoreGates } from '@kindred/core/register/gates';
-import { CONTAINER_STATES, PREPARATION_STATES, VERSION_PLACES } from '@kindred/core/register/states';
+import { CONTAINER_STATES, DELIVERY_SOURCES, PREPARATION_STATES, VERSION_PLACES } from '@kindred/core/register/states';
 import { LEVELS } from '@kindred/core/register/folder-rights';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { Person } from '../identity/identity.ts';
@@ -166,6 +166,8 @@ export const Version = Type.Object({
   preparationNote: Type.String(),
   deliveredAt: Moment(),
   deliveredBy: Person,
+  /** From where it came; null for what was made current again. */
+  source: Nullable(OneOf(DELIVERY_SOURCES)),
 });
 export type Version = Static<typeof Version>;
 

@@ -1,7 +1,7 @@
 /** The exchange between teams: what was delivered when, and what each team uses of the others. */
 import type { Delivery, MatrixCell, Used } from '@kindred/contract/register/exchange';
 import type { Use } from '@kindred/core/register/states';
-import { and, asc, eq, gt, gte, inArray, lt, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/actor.ts';
@@ -51,36 +51,47 @@ export async function listDeliveries(db: Db, actor: Member, from: string, to: st
 
 /** Notes that the actor's team has taken a version of another team. Going back to an older one counts as well. */
 export async function noteUse(db: Db, actor: Member, version: VisibleVersion, how: Use): Promise<void> {
-  const { container } = version;
-  if (!actor.teamId || !container.teamId || container.teamId === actor.teamId) return;
-  await noteUses(db, [{ teamId: actor.teamId, version, how, by: actor.id }]);
+  if (actor.teamId) await noteUses(db, [actor.teamId], [version], how, actor.id);
 }
 
-export async function noteUses(
+/** Notes that teams got versions of others to work with; what they were sent does not take back what they took themselves. */
+export async function noteSent(
   db: Db,
-  taken: { teamId: string; version: Pick<VisibleVersion, 'containerId' | 'number'>; how: Use; by: string }[],
+  projectId: string,
+  personIds: string[],
+  versions: VisibleVersion[],
+  how: Use,
 ): Promise<void> {
-  if (!taken.length) return;
-  const values = taken.map(({ teamId, version, how, by }) => ({
-    teamId,
-    containerId: version.containerId,
-    versionNumber: version.number,
-    how,
-    by,
-    at: now(),
-  }));
-  const { versionNumber, how, by, at } = uses;
+  for (const [personId, teamId] of await teamsOf(db, projectId, personIds))
+    await noteUses(db, [teamId], versions, how, personId, sql`${uses.versionNumber} <= excluded.version_number`);
+}
+
+async function noteUses(
+  db: Db,
+  teamIds: string[],
+  versions: VisibleVersion[],
+  how: Use,
+  by: string,
+  onlyWhere?: SQL,
+): Promise<void> {
+  const values = teamIds.flatMap((teamId) =>
+    versions
+      .filter(({ container }) => container.teamId && container.teamId !== teamId)
+      .map(({ containerId, number }) => ({ teamId, containerId, versionNumber: number, how, by, at: now() })),
+  );
+  if (!values.length) return;
   await db
     .insert(uses)
-    .values([...new Map(values.map((one) => [`${one.teamId}${one.containerId}`, one])).values()])
+    .values(values)
     .onConflictDoUpdate({
       target: [uses.teamId, uses.containerId],
       set: {
-        versionNumber: sql`excluded.${sql.identifier(versionNumber.name)}`,
-        how: sql`excluded.${sql.identifier(how.name)}`,
-        by: sql`excluded.${sql.identifier(by.name)}`,
-        at: sql`excluded.${sql.identifier(at.name)}`,
+        versionNumber: sql`excluded.version_number`,
+        how: sql`excluded.how`,
+        by: sql`excluded.by`,
+        at: sql`excluded.at`,
       },
+      setWhere: onlyWhere,
     });
 }
 
@@ -140,19 +151,8 @@ export async function listUsed(db: Db, actor: Member, provider: string, user: st
   });
 }
 
-/** Versions that a team works with which are no longer the newest it could have: what waits for that team. */
-export async function outdatedUses(db: Db, actor: Member): Promise<number> {
-  if (!actor.teamId) return 0;
-  const each = used(db, actor);
-  const [row] = await db
-    .select({ n: sql<number>`count(*)::int` })
-    .from(each)
-    .where(and(eq(each.user, actor.teamId), gt(each.behind, 0)));
-  return row!.n;
-}
-
 /** The team of each of these people in the project. */
-export async function teamsOf(db: Db, projectId: string, personIds: string[]): Promise<Map<string, string>> {
+async function teamsOf(db: Db, projectId: string, personIds: string[]): Promise<Map<string, string>> {
   if (!personIds.length) return new Map();
   const rows = await db
     .select({ userId: members.userId, teamId: members.teamId })

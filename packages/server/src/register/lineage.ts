@@ -12,7 +12,7 @@ import type { Platform } from '../platform/services.ts';
 import { PREPARE } from '../preparation/queue.ts';
 import { containerOf, refreshEntries, type Entry } from './entries.ts';
 import { folderOf, levelOf } from './folders.ts';
-import { containers, entries, products, versions } from './schema.ts';
+import { containers, deliveries, entries, products, versions } from './schema.ts';
 import { audience, isOwnTeam, manages, versionVisibleTo, visibleTo } from './visibility.ts';
 
 type ContainerRow = typeof containers.$inferSelect;
@@ -67,9 +67,10 @@ export async function entriesToChange(db: Db, actor: Member, containerIds: reado
 export async function showContainer({ db }: Platform, actor: Member, containerId: string): Promise<ContainerView> {
   const container = await containerOf(db, actor, containerId);
   const rows = await db
-    .select(getTableColumns(versions))
+    .select({ ...getTableColumns(versions), source: deliveries.source })
     .from(versions)
     .innerJoin(containers, eq(containers.id, versions.containerId))
+    .leftJoin(deliveries, eq(deliveries.id, versions.deliveryId))
     .where(and(versionVisibleTo(actor), eq(versions.containerId, containerId)))
     .orderBy(desc(versions.number));
   const persons = await personsById(

@@ -12,6 +12,7 @@ import type { Db } from '../platform/database.ts';
 import { found, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
+import { noteSent } from '../register/exchange.ts';
 import { allVisible, visibleVersions, type VisibleVersion } from '../register/lineage.ts';
 import { returnCodes, reviewComments, reviewDocuments, reviewers, reviewRoutes, reviews } from './schema.ts';
 
@@ -223,6 +224,7 @@ export async function startReview(
           [...new Set(userIds)].map((userId) => ({ reviewId: row!.id, userId, step })),
         ),
       );
+    await noteSent(db, projectId, people, documents, 'reviewed');
     await record({
       projectId,
       verb: 'started',

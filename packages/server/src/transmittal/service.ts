@@ -11,6 +11,7 @@ import { found, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { currentNumbers } from '../register/entries.ts';
+import { noteSent } from '../register/exchange.ts';
 import { allVisible } from '../register/lineage.ts';
 import { receipts, transmittalFiles, transmittals } from './schema.ts';
 
@@ -157,6 +158,7 @@ export async function sendTransmittal(
       .values(
         [...byId.values()].map(({ id, party }) => ({ transmittalId: row!.id, userId: id, party, receivedAt: now() })),
       );
+    await noteSent(db, projectId, [...byId.keys()], versions, 'received');
     await record({
       projectId,
       verb: 'sent',

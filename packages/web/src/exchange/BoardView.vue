@@ -10,6 +10,7 @@ import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import { SOURCE_WORDS } from '../register/signs.ts';
 import DeliveryCharts from './DeliveryCharts.vue';
 import DeliveryTimeline from './DeliveryTimeline.vue';
 import ExchangeMatrix from './ExchangeMatrix.vue';
@@ -65,7 +66,6 @@ const SPANS = [
   { word: 'A year', days: 366 },
 ];
 const lookBack = (days: number): void => void (span.value = { from: tomorrow - days * DAY, to: tomorrow + DAY });
-const SOURCES = { browser: 'delivered here', agent: 'by the agent of a folder', program: 'by a program' } as const;
 </script>
 
 <template>
@@ -93,8 +93,8 @@ const SOURCES = { browser: 'delivered here', agent: 'by the agent of a folder', 
     </p>
     <section v-if="chosen.length" class="chosen">
       <div v-for="delivery in chosen" :key="delivery.id">
-        <b>{{ time.moment(delivery.at) }}</b> {{ delivery.by }}, {{ SOURCES[delivery.source] }}: {{ delivery.files }}
-        {{ delivery.files === 1 ? 'file' : 'files'
+        <b>{{ time.moment(delivery.at) }}</b> {{ delivery.by }}, {{ SOURCE_WORDS[delivery.source] }}:
+        {{ delivery.files }} {{ delivery.files === 1 ? 'file' : 'files'
         }}<template v-if="delivery.private">, {{ delivery.private }} still private</template>
         <ul>
           <li v-for="file in delivery.first" :key="`${file.containerId}${file.version}`">

@@ -34,7 +34,7 @@ import { useEdits } from './edits.ts';
 import { useFolders } from './folders-store.ts';
 import MoveStates from './MoveStates.vue';
 import { openingOf } from './opening.ts';
-import { PREPARATION_SIGNS, STATE_SIGNS } from './signs.ts';
+import { PREPARATION_SIGNS, SOURCE_WORDS, STATE_SIGNS } from './signs.ts';
 
 const project = useProject();
 const naming = useNaming();
@@ -215,7 +215,8 @@ const thumbnailOf = (versionId: string): string =>
               </li>
             </ul>
             <div class="quiet">
-              {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt) }}
+              {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt)
+              }}<template v-if="version.source">, {{ SOURCE_WORDS[version.source] }}</template>
             </div>
             <div v-if="version.preparation !== 'ready'" :class="PREPARATION_SIGNS[version.preparation]">
               {{ version.preparation }}
