@@ -42,7 +42,9 @@ export class HashingStore extends FileStore {
     await pipeline(stream, hashing, file).catch(() => {
       throw ERRORS.FILE_WRITE_ERROR;
     });
-    if (this.running.size < MOST_RUNNING) this.running.set(id, known);
+    // The oldest were probably left by whoever sent them.
+    if (this.running.size >= MOST_RUNNING) this.running.delete(this.running.keys().next().value!);
+    this.running.set(id, known);
     return known.size;
   }
 
