@@ -46,7 +46,13 @@ const count = async (sql: string, values: unknown[]): Promise<number> =>
 const CODES = ['KIL-AAA-ZZ-00-R-A-0001', 'KIL-AAA-ZZ-00-R-A-0002', 'KIL-AAA-ZZ-00-R-A-0003'];
 
 /** One thing after another that somebody does with three containers. */
-async function worksInRegister(person: ApiPerson, projectId: string, folderId: string, n: number): Promise<void> {
+async function worksInRegister(
+  person: ApiPerson,
+  projectId: string,
+  folderId: string,
+  n: number,
+  step: () => void,
+): Promise<void> {
   const params = { projectId };
   const uploads = await Promise.all(
     CODES.map((code) =>
@@ -55,13 +61,17 @@ async function worksInRegister(person: ApiPerson, projectId: string, folderId: s
   );
   const files = CODES.map((code, i) => ({ uploadId: uploads[i]!, code, revision: `P${n % 90}` }));
   const delivered = await person.call(deliver, { params, body: { folderId, files } });
+  step();
   const containerIds = delivered.files.map(({ containerId }) => containerId);
   await person.call(moveStates, { params, body: { containerIds, action: 'share' } });
+  step();
   await person.call(moveStates, { params, body: { containerIds, action: 'withdraw', reason: 'Again' } });
+  step();
   const containerId = containerIds[n % 3]!;
   if (delivered.files[n % 3]!.versionNumber > 1)
     await person.call(restoreVersion, { params: { projectId, containerId }, body: { number: 1 } });
   await person.call(editContainers, { params, body: { edits: [{ containerId, title: `Title ${n}` }] } });
+  step();
 }
 
 it(
@@ -111,10 +121,12 @@ it(
         }));
         await person.call(changeRoles, { params, body: { change, add: [], remove: [] } });
       });
-      const register = worker((n) => worksInRegister(person, projectId, folderId, n));
-      // On a busy machine work begins late: killed is what is under way.
-      for (const before = answered; answered === before && running;) await pause(20);
-      await pause(Math.random() * 500);
+      let steps = 0;
+      const register = worker((n) => worksInRegister(person, projectId, folderId, n, () => steps++));
+      // On a busy machine work begins late: killed is what is under way, every other time in the middle of the register's work.
+      const wanted = kill % 2 ? 0 : 1 + (kill % 10) / 2;
+      for (const before = answered; (answered === before || steps < wanted) && running;) await pause(20);
+      await pause(Math.random() * 400);
       server.child.kill('SIGKILL');
       await server.ended;
       running = false;

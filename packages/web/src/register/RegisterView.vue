@@ -117,6 +117,8 @@ const input = ref<HTMLInputElement>();
 /** Folders that the person may deliver to. */
 const open = computed(() => folders.value.filter(({ level }) => atLeast(level, 'deliver')));
 const folderForUpload = computed(() => {
+  // Without knowing whose team this is, the first folder of all would be taken.
+  if (!project.view) return '';
   const list = open.value;
   const mine = project.view?.me.teamId;
   const here = list.find(({ id }) => id === query('folder'));
