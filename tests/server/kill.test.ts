@@ -76,7 +76,7 @@ async function worksInRegister(
 
 it(
   `${KILLS} kills during deliveries, changes of state, restores, convention edits and role changes leave nothing half done`,
-  { timeout: 240_000 },
+  { timeout: 400_000 },
   async () => {
     server = await start();
     let person = new ApiPerson(server.address, '');
