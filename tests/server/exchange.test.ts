@@ -580,6 +580,17 @@ describe('sheets and share sets', () => {
     expect(
       await architect.api.call(listSheetRegister, { params: project.params, query: { q: 'floor plan' } }),
     ).toHaveLength(2);
+    // Nor by sending the whole of it to oneself.
+    const body = {
+      title: 'All of it',
+      reason: 'for information' as const,
+      versionIds: [versionId],
+      personIds: [engineer.id],
+      partyIds: [],
+      recipientsSeeEachOther: true,
+    };
+    const sending = await refusal(engineer.api.call(sendTransmittal, { params: project.params, body }));
+    expect(sending.detail).toContain('in part only');
     let response = await fileOf(engineer.api, versionId);
     for (let tries = 0; response.status === 409 && tries < 100; tries++) {
       await new Promise((resolve) => setTimeout(resolve, 100));

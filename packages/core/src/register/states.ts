@@ -26,8 +26,7 @@ export const preparationTransitions: Transitions<Preparation, PreparationAction>
 };
 
 /** Who an entry of the register is for: its team, the others, or all of them alike. */
-export const AUDIENCES = ['all', 'team', 'others'] as const;
-export type Audience = (typeof AUDIENCES)[number];
+export type Audience = 'all' | 'team' | 'others';
 
 /** `contested`: arrived on top of a version that was no longer the latest, or of another's reservation, and waits for a decision. */
 export const VERSION_PLACES = ['in line', 'contested', 'set aside'] as const;

@@ -1,7 +1,7 @@
 /** The sheets of drawings: what their title blocks say, corrected and confirmed by people. */
 import type { RegisteredSheet, Sheet } from '@kindred/contract/drawing/drawing';
 import type { TitleBlock } from '@kindred/core/drawing/title-block';
-import { and, asc, desc, eq, getTableColumns, ilike, ne, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, ilike, or, sql } from 'drizzle-orm';
 import type { Member } from '../platform/actor.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
@@ -165,17 +165,10 @@ export async function listSheetRegister(
   });
 }
 
-/** Sheets whose confirmed label has these words. */
+/** Confirmed sheets whose label has these words. */
 export async function findSheets(db: Db, actor: Member, words: string) {
   return currentSheets(db)
-    .where(
-      and(
-        visibleTo(actor),
-        inShareSet(actor),
-        or(eq(sheets.confirmed, true), ne(sheets.number, '')),
-        ilike(sheets.label, like(words)),
-      ),
-    )
+    .where(and(visibleTo(actor), inShareSet(actor), eq(sheets.confirmed, true), ilike(sheets.label, like(words))))
     .orderBy(entries.code, sheets.page)
     .limit(8);
 }

@@ -12,6 +12,7 @@ import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { currentNumbers } from '../register/entries.ts';
 import { noteSent } from '../register/exchange.ts';
+import { isNarrowed } from '../register/files.ts';
 import { allVisible } from '../register/lineage.ts';
 import { receipts, transmittalFiles, transmittals } from './schema.ts';
 
@@ -124,6 +125,11 @@ export async function sendTransmittal(
       ({ container, state }) => state === 'work in progress' && container.teamId !== actor.teamId,
     );
     if (foreign) throw notAllowed(`“${foreign.container.code}” is another team's work in progress. Nothing was sent.`);
+    const part = versions.find((version) => isNarrowed(actor, version));
+    if (part)
+      throw notAllowed(
+        `“${part.container.code}” is shared with you in part only. Ask its team to send it. Nothing was sent.`,
+      );
     const number = await nextNumber(db, 'transmittals', projectId);
     const [row] = await db
       .insert(transmittals)
