@@ -8,12 +8,12 @@ import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { noteUse } from '../register/exchange.ts';
-import { isNarrowed } from '../register/files.ts';
 import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/lineage.ts';
 import { entries, versions } from '../register/schema.ts';
-import { requireShareSetOf } from '../register/share-sets.ts';
+import { renewShareCopies } from '../register/share-sets.ts';
 import { audience, visibleTo } from '../register/visibility.ts';
 import { sheets } from './schema.ts';
+import { pagesFor } from './shared-sheets.ts';
 
 /** A page as preparation found it; the title block where there is one. */
 export interface FoundSheet {
@@ -29,9 +29,8 @@ void _version;
 
 async function sheetsOf(db: Db, actor: Member, version: VisibleVersion): Promise<Sheet[]> {
   const rows = await db.select(columns).from(sheets).where(eq(sheets.versionId, version.id)).orderBy(sheets.page);
-  if (!isNarrowed(actor, version)) return rows;
-  const { sheetNumbers } = await requireShareSetOf(db, version.shareSetId!);
-  return rows.filter(({ number }) => sheetNumbers.includes(number));
+  const gets = await pagesFor(db, actor, [version]);
+  return rows.filter(({ page }) => gets(version.id, page));
 }
 
 export async function listSheets({ db }: Platform, actor: Member, versionId: string): Promise<Sheet[]> {
@@ -47,7 +46,8 @@ export async function confirmSheets(
   versionId: string,
   wanted: ({ page: number } & TitleBlock)[],
 ): Promise<Sheet[]> {
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor.id, async (unit) => {
+    const { db, record } = unit;
     const version = await visibleVersion(db, actor, versionId);
     await entriesToChange(db, actor, [version.containerId]);
     const numbers = wanted.map(({ number }) => number).filter(Boolean);
@@ -59,6 +59,7 @@ export async function confirmSheets(
         .update(sheets)
         .set({ ...block, label: labelOf(block, page), confirmed: true })
         .where(and(eq(sheets.versionId, versionId), eq(sheets.page, page)));
+    await renewShareCopies(unit, eq(versions.id, versionId));
     await record({
       projectId: actor.projectId,
       verb: 'sheets confirmed',
@@ -106,13 +107,6 @@ export async function replaceSheets(db: Db, versionId: string, found: readonly F
       return { ...page, ...block, label, versionId, confirmed: known.has(JSON.stringify([number, title])) };
     }),
   );
-}
-
-/** Pages of a version that its share set chooses. */
-export async function sharedPages(db: Db, versionId: string, shareSetId: string): Promise<number[]> {
-  const { sheetNumbers } = await requireShareSetOf(db, shareSetId);
-  const rows = await db.select().from(sheets).where(eq(sheets.versionId, versionId)).orderBy(sheets.page);
-  return rows.filter(({ number }) => sheetNumbers.includes(number)).map(({ page }) => page);
 }
 
 /** Sheets with the entries that show their versions. */

@@ -4,13 +4,14 @@ import type { Markup } from '@kindred/contract/markup/markup';
 import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/actor.ts';
+import { pagesFor, sharedPages } from '../drawing/shared-sheets.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { conflict, found, notAllowed, refused } from '../platform/errors.ts';
+import { conflict, found, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { visibleVersion, visibleVersions } from '../register/lineage.ts';
+import { visibleVersion, visibleVersions, type VisibleVersion } from '../register/lineage.ts';
 import { audience } from '../register/visibility.ts';
 import { markups } from './schema.ts';
 
@@ -42,7 +43,12 @@ export async function listMarkups({ db }: Platform, actor: Member, versionId: st
     .from(markups)
     .where(and(eq(markups.versionId, versionId), published(actor)))
     .orderBy(markups.number);
-  return views(db, rows, new Map([[version.id, version.number]]));
+  const gets = await pagesFor(db, actor, [version]);
+  return views(
+    db,
+    rows.filter(({ page }) => gets(versionId, page)),
+    new Map([[version.id, version.number]]),
+  );
 }
 
 export async function addMarkup(
@@ -53,6 +59,7 @@ export async function addMarkup(
 ): Promise<Markup> {
   return change(platform, actor.id, async ({ db }) => {
     const version = await visibleVersion(db, actor, versionId);
+    await requirePage(db, actor, version, wanted.page);
     const number = await nextNumber(db, 'markups', actor.projectId);
     const [row] = await db
       .insert(markups)
@@ -82,7 +89,23 @@ async function visibleMarkup(
       .where(and(eq(markups.projectId, actor.projectId), eq(markups.id, markupId), published(actor))),
     'markup',
   );
-  return { row, version: await visibleVersion(db, actor, row.versionId) };
+  const version = await visibleVersion(db, actor, row.versionId);
+  await requirePage(db, actor, version, row.page);
+  return { row, version };
+}
+
+/** A page that others do not get does not exist for them, nor does anything on it. */
+async function requirePage(db: Db, actor: Member, version: VisibleVersion, page: number): Promise<void> {
+  const gets = await pagesFor(db, actor, [version]);
+  if (!gets(version.id, page)) throw notFound('sheet');
+}
+
+/** Who may hear of a markup: the team alone where others get no such page. */
+async function hearers(db: Db, version: VisibleVersion, page: number): Promise<string | null> {
+  const { teamId } = version.container;
+  if (version.shareSetId === null || version.kind !== 'drawing') return audience(version, teamId);
+  const shared = (await sharedPages(db, [version.id])).get(version.id)!;
+  return shared.includes(page) ? audience(version, teamId) : teamId;
 }
 
 export async function changeMarkup(
@@ -110,7 +133,7 @@ export async function changeMarkup(
         subjectId: markupId,
         before: { text: row.text, status: row.status },
         after: { text: after.text, status: after.status },
-        teamId: audience(version, version.container.teamId),
+        teamId: await hearers(db, version, row.page),
       });
     return (await views(db, [after], new Map([[version.id, version.number]])))[0]!;
   });
@@ -157,7 +180,7 @@ export async function publishMarkups(
         subjectType: 'markup',
         subjectId: row.id,
         after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
-        teamId: audience(version, version.container.teamId),
+        teamId: await hearers(db, version, row.page),
       });
     return views(db, rows, new Map([[version.id, version.number]]));
   });
@@ -175,14 +198,12 @@ export async function markupsOf(
     .select()
     .from(markups)
     .where(and(eq(markups.projectId, actor.projectId), published(actor), condition));
-  const visible = new Set(
-    (
-      await visibleVersions(
-        db,
-        actor,
-        rows.map(({ versionId }) => versionId),
-      )
-    ).map(({ id }) => id),
+  const seen = await visibleVersions(
+    db,
+    actor,
+    rows.map(({ versionId }) => versionId),
   );
-  return rows.filter(({ versionId }) => visible.has(versionId));
+  const visible = new Set(seen.map(({ id }) => id));
+  const gets = await pagesFor(db, actor, seen);
+  return rows.filter(({ versionId, page }) => visible.has(versionId) && gets(versionId, page));
 }

@@ -4,14 +4,16 @@ import { eq } from 'drizzle-orm';
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
-import { replaceSheets, sharedPages } from '../drawing/service.ts';
-import { change } from '../platform/change.ts';
+import { replaceSheets } from '../drawing/service.ts';
+import { sharedPages } from '../drawing/shared-sheets.ts';
+import { change, type Change } from '../platform/change.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
 import { containers, products, versions } from '../register/schema.ts';
-import { markPreparation } from '../register/lineage.ts';
+import { lockContainers, markPreparation } from '../register/lineage.ts';
+import { renewShareCopies } from '../register/share-sets.ts';
 import { audience } from '../register/visibility.ts';
 import type { PreparationAnswer } from './messages.ts';
 import { PREPARE, SHARE_COPY } from './queue.ts';
@@ -41,14 +43,19 @@ export async function startPreparation(platform: Platform): Promise<() => void> 
 async function makeShareCopy(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
   const row = await versionWithContainer(platform.db, versionId);
   if (!row?.version.shareSetId) return;
-  const pages = await sharedPages(platform.db, versionId, row.version.shareSetId);
+  const pages = (await sharedPages(platform.db, [versionId])).get(versionId)!;
   await withFolder(async (output) => {
     const { sha256 } = row.version;
     const task = { kind: row.version.kind, path: platform.store.localPath(sha256), sharedPages: pages, output };
     const answer = await runner.run(task, () => undefined);
     if (answer.state !== 'ready') throw new Error(`The copy for others of ${versionId} was not made.`);
     const stored = await storeProducts(platform, output, answer.products);
-    await platform.db.transaction((db) => insertProducts(db, versionId, stored));
+    await platform.db.transaction(async (db) => {
+      await lockContainers(db, [row.container.id]);
+      const now = (await sharedPages(db, [versionId])).get(versionId)!;
+      // Chosen anew meanwhile: the next copy waits in the queue already.
+      if (now.join() === pages.join()) await insertProducts(db, versionId, stored);
+    });
   });
 }
 
@@ -66,13 +73,19 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
   if (!row) return;
   const { version } = row;
   let state: Preparation = version.preparation;
-  const move = async (action: PreparationAction, note = '', also?: (db: Db) => Promise<number>): Promise<void> => {
+  const move = async (
+    action: PreparationAction,
+    note = '',
+    also?: (unit: Change) => Promise<number>,
+  ): Promise<void> => {
     const after = next(preparationTransitions as Transitions<Preparation, PreparationAction>, state, action);
     if (!after) return;
     state = after;
-    await change(platform, null, async ({ db, record }) => {
-      const sheets = (await also?.(db)) ?? 0;
+    await change(platform, null, async (unit) => {
+      const { db, record } = unit;
+      const sheets = (await also?.(unit)) ?? 0;
       await markPreparation(db, version, after, note, sheets);
+      if (after === 'ready') await renewShareCopies(unit, eq(versions.id, versionId));
       const current = await versionWithContainer(db, versionId);
       if (!current) return;
       await record({
@@ -135,10 +148,10 @@ async function finish(
   versionId: string,
   output: string,
   answer: Extract<PreparationAnswer, { state: 'ready' }>,
-  move: (action: PreparationAction, note: string, also: (db: Db) => Promise<number>) => Promise<void>,
+  move: (action: PreparationAction, note: string, also: (unit: Change) => Promise<number>) => Promise<void>,
 ): Promise<void> {
   const stored = await storeProducts(platform, output, answer.products);
-  await move('finish', answer.note, async (db) => {
+  await move('finish', answer.note, async ({ db }) => {
     await insertProducts(db, versionId, stored);
     await replaceSheets(db, versionId, answer.sheets);
     return answer.sheets.length;

@@ -13,7 +13,7 @@ import { keyset, page, positionOf } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { levelOf } from './folders.ts';
 import { entries, folders } from './schema.ts';
-import { visibilityShape, visibilityValues, visibleTo } from './visibility.ts';
+import { isOwnTeam, visibilityShape, visibilityValues, visibleTo } from './visibility.ts';
 
 export type Entry = typeof entries.$inferSelect;
 
@@ -30,12 +30,16 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
   await db.execute(sql`
     insert into entries (container_id, audience, project_id, folder_id, team_id, code, fields, at_intake, reserved_by, reserved_at,
       contested, version_id, version_number, state, kind, file_name, title, status, revision, classification, description,
-      preparation, preparation_note, sheets, size, delivered_at, delivered_by)
+      preparation, preparation_note, sheets, shared_sheets, size, delivered_at, delivered_by)
     select c.id, e.audience, c.project_id, c.folder_id, c.team_id, c.code, c.fields, c.at_intake, c.reserved_by, c.reserved_at,
       case when e.audience = 'others' then 0
            else (select count(*) from versions v where v.container_id = c.id and v.place = 'contested') end,
       e.id, e.number, e.state, e.kind, e.file_name, e.title, e.status, e.revision, e.classification, e.description,
-      e.preparation, e.preparation_note, e.sheets, e.size, e.delivered_at, e.delivered_by
+      e.preparation, e.preparation_note, e.sheets,
+      case when e.share_set_id is not null and e.kind = 'drawing' then
+        (select count(*) from sheets s join share_sets chosen on chosen.id = e.share_set_id
+          where s.version_id = e.id and s.number = any(chosen.sheet_numbers)) end,
+      e.size, e.delivered_at, e.delivered_by
     from containers c cross join lateral (
       select c.team_id is not null and exists (select 1 from versions v where v.container_id = c.id
         and (v.place = 'contested' or (v.state = 'work in progress' and v.id = (select id from ${newest(sql`true`)} n)))) as private
@@ -58,12 +62,14 @@ const listed = {
   reservedBy: reserver.name,
   first: sql<number | null>`null`,
 };
-type ListedRow = Omit<Container, 'level'> & { first: number | null };
-/** `first` is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
+type ListedRow = Omit<Container, 'level'> & { first: number | null; sharedSheets: number | null };
+/** What is not for others is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
 const containerView = (actor: Member, row: ListedRow): Container => {
   const view = {
     ...row,
     first: undefined,
+    sharedSheets: undefined,
+    sheets: isOwnTeam(actor, row.teamId) ? row.sheets : (row.sharedSheets ?? row.sheets),
     level: levelOf(actor, { first: row.first ?? 0 }),
   };
   return view;

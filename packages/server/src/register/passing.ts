@@ -5,7 +5,7 @@ import { allows } from '@kindred/core/people/rights';
 import { actionsIn, next } from '@kindred/core/platform/machine';
 import { gateProblems, STARTER_GATES, type Gates } from '@kindred/core/register/gates';
 import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
-import { and, eq, lt, ne } from 'drizzle-orm';
+import { and, eq, inArray, lt, ne } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { blockingIssues } from '../issues/service.ts';
 import type { Member } from '../platform/actor.ts';
@@ -13,12 +13,11 @@ import { change, type Change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { conflict, notAllowed, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { SHARE_COPY } from '../preparation/queue.ts';
 import { containersOf, refreshEntries, type Entry } from './entries.ts';
 import { conventionIn, folderOf } from './folders.ts';
 import { entriesToChange } from './lineage.ts';
 import { projectGates, uses, versions } from './schema.ts';
-import { requireShareSet } from './share-sets.ts';
+import { renewShareCopies, requireShareSet } from './share-sets.ts';
 import { audience } from './visibility.ts';
 
 export async function showGates(db: Db, projectId: string): Promise<{ gates: Gates; edition: number }> {
@@ -88,10 +87,16 @@ export async function moveStates(
         after: { version: row.versionNumber, state, ...(reason && { reason }) },
         teamId: action === 'withdraw' ? null : audience({ state }, row.teamId),
       });
-      if (action === 'share' && wanted.shareSetId && row.kind === 'drawing')
-        await unit.enqueue(SHARE_COPY, { versionId: row.versionId });
     }
     await refreshEntries(db, containerIds);
+    if (wanted.shareSetId)
+      await renewShareCopies(
+        unit,
+        inArray(
+          versions.id,
+          rows.map(({ versionId }) => versionId),
+        ),
+      );
     if (action === 'share') await tellUsers(unit, actor, rows);
     return containersOf(db, actor, containerIds);
   });

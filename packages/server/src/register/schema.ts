@@ -200,6 +200,8 @@ export const entries = pgTable(
     preparation: text('preparation').$type<Preparation>().notNull(),
     preparationNote: text('preparation_note').notNull(),
     sheets: integer('sheets').notNull(),
+    /** How many of its sheets others get; null: all of them. */
+    sharedSheets: integer('shared_sheets'),
     size: bigint('size', { mode: 'number' }).notNull(),
     deliveredAt: moment('delivered_at').notNull(),
     deliveredBy: uuid('delivered_by').notNull(),

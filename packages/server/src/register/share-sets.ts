@@ -1,12 +1,15 @@
 /** What others see of a delivery: named choices of sheets and viewpoints, used again and again. */
 import type { ShareSet } from '@kindred/contract/register/share-sets';
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type { Member } from '../platform/actor.ts';
-import { change } from '../platform/change.ts';
+import { change, type Change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, found, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { shareSets, versions } from './schema.ts';
+import { SHARE_COPY } from '../preparation/queue.ts';
+import { refreshEntries } from './entries.ts';
+import { lockContainers } from './lineage.ts';
+import { products, shareSets, versions } from './schema.ts';
 import { manages } from './visibility.ts';
 
 type Row = typeof shareSets.$inferSelect;
@@ -36,11 +39,6 @@ export async function requireShareSet(db: Db, actor: Member, shareSetId: string)
   );
 }
 
-/** The share set that a version was shared with, for whoever sees that version. */
-export async function requireShareSetOf(db: Db, shareSetId: string): Promise<Row> {
-  return found(await db.select().from(shareSets).where(eq(shareSets.id, shareSetId)), 'share set');
-}
-
 /** The viewpoints that each of these share sets chooses. */
 export async function viewpointsOfShareSets(db: Db, ids: ReadonlySet<string>): Promise<Map<string, Set<string>>> {
   if (!ids.size) return new Map();
@@ -49,6 +47,26 @@ export async function viewpointsOfShareSets(db: Db, ids: ReadonlySet<string>): P
     .from(shareSets)
     .where(inArray(shareSets.id, [...ids]));
   return new Map(rows.map(({ id, viewpointIds }) => [id, new Set(viewpointIds)]));
+}
+
+/**
+ * Has the copies for others of these versions made anew, and what the register tells others of them; until they are made
+ * others get none, for the old ones may show too much.
+ */
+export async function renewShareCopies({ db, enqueue }: Change, which: SQL | undefined): Promise<void> {
+  const shared = await db
+    .select({ id: versions.id, containerId: versions.containerId })
+    .from(versions)
+    .where(and(which, isNotNull(versions.shareSetId), eq(versions.kind, 'drawing')));
+  if (!shared.length) return;
+  const ids = shared.map(({ id }) => id);
+  await db
+    .delete(products)
+    .where(and(inArray(products.versionId, ids), inArray(products.product, ['shared', 'shared-thumbnail'])));
+  for (const versionId of ids) await enqueue(SHARE_COPY, { versionId });
+  const containerIds = [...new Set(shared.map(({ containerId }) => containerId))];
+  await lockContainers(db, containerIds);
+  await refreshEntries(db, containerIds);
 }
 
 type Wanted = Pick<Row, 'name' | 'sheetNumbers' | 'viewpointIds'>;
@@ -75,7 +93,8 @@ export async function changeShareSet(
   { edition, ...wanted }: Wanted & { edition: number },
 ) {
   return named(wanted.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor.id, async (unit) => {
+      const { db, record } = unit;
       const before = await requireShareSet(db, actor, shareSetId);
       const [row] = await db
         .update(shareSets)
@@ -83,6 +102,7 @@ export async function changeShareSet(
         .where(and(eq(shareSets.id, shareSetId), eq(shareSets.edition, edition)))
         .returning();
       if (!row) throw conflict('Someone else changed this share set meanwhile. Reload to see theirs, then save again.');
+      await renewShareCopies(unit, eq(versions.shareSetId, shareSetId));
       await record({ ...event(actor, row, 'changed'), before: view(before), after: wanted });
       return view(row);
     }),
