@@ -124,13 +124,14 @@ describe('what people are told', () => {
       subjectId: one.containerId,
       after: { version: 3 },
     });
+    const all = await project.founder.call(listAuditTrail, { params: project.params, query: { limit: 200 } });
+    expect(all.next).toBeNull();
     const response = await fetch(`${server.address}/api/projects/${project.projectId}/audit-trail-export`, {
       headers: project.founder.headersForFiles(),
     });
     const csv = await response.text();
-    const all = await project.founder.call(listAuditTrail, { params: project.params, query: { limit: 200 } });
-    expect(all.next).toBeNull();
-    expect(csv.trimEnd().split('\r\n')).toHaveLength(all.items.length + 1);
+    // Preparation goes on meanwhile, and is written down too.
+    expect(csv.trimEnd().split('\r\n').length).toBeGreaterThan(all.items.length);
     expect(csv).toContain('version 1 made current again');
   });
 });
