@@ -54,7 +54,7 @@ async function endToEnd() {
   const { findChromium } = await import('./chromium.mjs');
   const { openStage } = await import('./stage.mjs');
   const chromium = findChromium();
-  const stage = await openStage();
+  const stage = await openStage({ env: { KS_CHECK_ANSWERS: '1' } });
   try {
     count(
       'End-to-end tests',

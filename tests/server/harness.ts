@@ -36,6 +36,7 @@ export async function testServer(changes: Partial<Config> = {}): Promise<TestSer
     publicUrl: 'http://127.0.0.1',
     demo: false,
     demoClockSecret: undefined,
+    checkAnswers: true,
     role: 'web',
     maxUploadBytes: 2 ** 26,
     preparation: { seconds: 60, megabytes: 2048, processes: 1 },

@@ -41,10 +41,11 @@ const WHO = (column: 'session' | 'token') => `
          ${column === 'session' ? 'false' : `s.last_used_at is null or s.last_used_at < now() - interval '1 minute'`} as "tokenIsStale",
          m.id as "memberId", m.team_id as "teamId", m.party_id as "partyId", m.administrator,
          coalesce((select json_agg(r.grid) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id), '[]') as grids,
+         -- The folder of each permission is looked up by its key ("offset 0"): a join would read all folders of the project.
          case when m.administrator then null else (select json_agg(json_build_object('first', f.first, 'last', f.last, 'subject', p.subject, 'subjectId', p.subject_id, 'level', p.level))
-            from folder_permissions p join folders f on f.id = p.folder_id
-           where f.project_id = m.project_id
-             and p.subject_id in (select m.id union all select m.team_id union all select m.party_id
+            from folder_permissions p
+            cross join lateral (select first, last from folders where id = p.folder_id and project_id = m.project_id offset 0) f
+           where p.subject_id in (select m.id union all select m.team_id union all select m.party_id
                                   union all select mr.role_id from member_roles mr where mr.member_id = m.id)) end as rules
   from ${column === 'session' ? 'sessions s' : 'tokens s'}
   join users u on u.id = s.user_id

@@ -14,6 +14,8 @@ export interface Config {
   demo: boolean;
   /** While the demo is loaded, requests that carry this secret may set the clock. */
   demoClockSecret: string | undefined;
+  /** Holds every answer against the contract: for tests and development, where a wrong one shall be found. */
+  checkAnswers: boolean;
   role: 'all' | 'web' | 'worker';
   maxUploadBytes: number;
   preparation: { seconds: number; megabytes: number; processes: number };
@@ -33,6 +35,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     publicUrl: env.KS_PUBLIC_URL ?? `http://127.0.0.1:${port}`,
     demo: env.KS_DEMO === '1',
     demoClockSecret: env.KS_DEMO_CLOCK || undefined,
+    checkAnswers: env.KS_CHECK_ANSWERS === '1',
     role: (env.KS_ROLE as Config['role'] | undefined) ?? 'all',
     maxUploadBytes: Number(env.KS_MAX_UPLOAD ?? 8 * 2 ** 30),
     preparation: {

@@ -4,16 +4,14 @@ import type { Problem } from '@kindred/contract/platform/problem';
 import type { TSchema } from '@sinclair/typebox';
 
 const options = { strict: false, allErrors: false } as const;
-const bodies = new Ajv({ ...options });
-/** What goes out was made by us: its shape is checked, not the spelling of its dates. */
-const answers = new Ajv({ ...options, validateFormats: false });
+/** Bodies and answers. */
+const documents = new Ajv({ ...options });
 /** Queries and paths arrive as text. */
 const texts = new Ajv({ ...options, coerceTypes: true });
-formats.default(bodies);
+formats.default(documents);
 formats.default(texts);
 
-export const compileAnswer = (schema: TSchema): ValidateFunction => answers.compile(schema);
-export const compileBody = (schema: TSchema): ValidateFunction => bodies.compile(schema);
+export const compileDocument = (schema: TSchema): ValidateFunction => documents.compile(schema);
 export const compileText = (schema: TSchema): ValidateFunction => texts.compile(schema);
 
 export const fieldsOf = (errors: ErrorObject[] | null | undefined): NonNullable<Problem['fields']> =>

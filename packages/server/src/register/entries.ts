@@ -8,12 +8,13 @@ import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/actor.ts';
 import type { Db } from '../platform/database.ts';
 import { found, refused } from '../platform/errors.ts';
-import { hotList, type HeldValues } from '../platform/hot-list.ts';
+import { hotJson, hotList, type HeldValues } from '../platform/hot-list.ts';
+import { JsonText } from '../platform/json-text.ts';
 import { keyset, page, positionOf } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
-import { levelOf } from './folders.ts';
+import { isNarrowedByFolders, levelOver, levelShape, levelValues } from './levels.ts';
 import { entries, folders } from './schema.ts';
-import { isOwnTeam, visibilityShape, visibilityValues, visibleTo } from './visibility.ts';
+import { visibilityShape, visibilityValues, visibleTo, visibleWithFolders } from './visibility.ts';
 
 export type Entry = typeof entries.$inferSelect;
 
@@ -51,40 +52,34 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
 }
 
 const reserver = alias(users, 'reserver');
-const { containerId, audience, projectId, fields, words, deliveredBy, reservedBy, ...columns } =
+const { containerId, audience, projectId, fields, words, deliveredBy, reservedBy, sheets, sharedSheets, ...columns } =
   getTableColumns(entries);
 void [audience, projectId, fields, words, deliveredBy, reservedBy];
-/** An entry as others see it, in one statement: the names of people come along. */
-const listed = {
-  id: containerId,
-  ...columns,
-  deliveredBy: users.name,
-  reservedBy: reserver.name,
-  first: sql<number | null>`null`,
-};
-type ListedRow = Omit<Container, 'level'> & { first: number | null; sharedSheets: number | null };
-/** What is not for others is overwritten, not left out: objects that lose a key are several times slower to check and to write. */
-const containerView = (actor: Member, row: ListedRow): Container => {
-  const view = {
-    ...row,
-    first: undefined,
-    sharedSheets: undefined,
-    sheets: isOwnTeam(actor, row.teamId) ? row.sheets : (row.sharedSheets ?? row.sheets),
-    level: levelOf(actor, { first: row.first ?? 0 }),
-  };
-  return view;
-};
 
-/** Folders are joined only for whom permissions concern: everybody else has the same level in all of them. */
-function selectListed(db: Db, actor: Member) {
-  const narrowed = actor.folders.decided.length > 0;
+/** The values in `selectListed`: what is asked often replaces them by placeholders. */
+const listedValues = (actor: Member): HeldValues => ({ team: actor.teamId, ...levelValues(actor) });
+
+/** Entries as the actor sees them, in one statement: the names of people and what the actor may do come along. */
+function selectListed(db: Db, actor: Member, values: HeldValues) {
+  const seen = actor.standing.administrator
+    ? sheets
+    : sql`case when ${entries.teamId} = ${values.team}::uuid then ${sheets} else coalesce(${sharedSheets}, ${sheets}) end`;
+  const listed: Record<keyof Container, PgColumn | SQL> = {
+    id: containerId,
+    ...columns,
+    sheets: seen,
+    deliveredBy: users.name,
+    reservedBy: reserver.name,
+    level: levelOver(actor, values),
+  };
+  const named = Object.entries(listed).map(([name, column]) => [name, sql`${column}`.as(name)] as const);
   const select = db
-    .select(narrowed ? { ...listed, first: sql<number | null>`${folders.first}` } : listed)
+    .select(Object.fromEntries(named))
     .from(entries)
     .innerJoin(users, eq(users.id, entries.deliveredBy))
     .leftJoin(reserver, eq(reserver.id, entries.reservedBy))
     .$dynamic();
-  return narrowed ? select.innerJoin(folders, eq(folders.id, entries.folderId)) : select;
+  return isNarrowedByFolders(actor) ? select.innerJoin(folders, eq(folders.id, entries.folderId)) : select;
 }
 
 export async function containerOf(db: Db, actor: Member, id: string): Promise<Container> {
@@ -93,14 +88,13 @@ export async function containerOf(db: Db, actor: Member, id: string): Promise<Co
 
 export async function containersOf(db: Db, actor: Member, ids: readonly string[]): Promise<Container[]> {
   if (!ids.length) return [];
-  const rows = await selectListed(db, actor).where(
+  const listed = selectListed(db, actor, listedValues(actor)).where(
     and(visibleTo(actor), sql`${entries.containerId} = any(${`{${ids.join()}}`}::uuid[])`),
   );
-  return rows.map((row) => {
-    const { deliveredAt, reservedAt } = row as { deliveredAt: Date; reservedAt: Date | null };
-    const moments = { deliveredAt: deliveredAt.toISOString(), reservedAt: reservedAt && reservedAt.toISOString() };
-    return containerView(actor, { ...(row as unknown as ListedRow), ...moments });
-  });
+  const { rows } = await db.execute<{ container: Container }>(
+    sql`select row_to_json(listed) as container from ${listed.as('listed')}`,
+  );
+  return rows.map(({ container }) => container);
 }
 
 /** Words that begin like those typed, or a part of code or title. */
@@ -226,40 +220,52 @@ const holders = (values: HeldValues): HeldValues =>
   Object.fromEntries(Object.keys(values).map((name) => [name, sql.placeholder(name)]));
 
 /** The values of a filter for this actor, its shape, and the conditions with placeholders. */
-function filterFor(actor: Member, query: RegisterQuery) {
+function filterFor(actor: Member, query: RegisterQuery, visible: typeof visibleWithFolders) {
   const conditions = conditionsOf(query);
   const visibility = visibilityValues(actor);
   return {
-    shape: [visibilityShape(actor), actor.folders.decided.length > 0, ...conditions.map(({ shape }) => shape)].join(),
+    shape: [visibilityShape(actor), levelShape(actor), ...conditions.map(({ shape }) => shape)].join(),
     values: Object.assign({}, visibility, ...conditions.map(({ values }) => values)) as HeldValues,
     where: () =>
       and(
-        visibleTo(actor, holders(visibility) as typeof visibility),
+        visible(actor, holders(visibility) as typeof visibility),
         ...conditions.map(({ values, where }) => where(holders(values))),
       ),
   };
 }
 
-export async function listContainers({ db, pool }: Platform, actor: Member, query: RegisterQuery) {
+/** A page of the register, each container as the JSON that the database made of it: nobody on the way reads what is in it. */
+async function pageOfContainers({ db, pool }: Platform, actor: Member, query: RegisterQuery) {
   const { limit = 100, sort = 'code', descending = false, after } = query;
   const column = entries[sort];
-  const filter = filterFor(actor, query);
+  const filter = filterFor(actor, query, visibleWithFolders);
   const last = after ? positionOf(column, entries.code, after) : undefined;
-  const rows = await hotList<ListedRow>(
+  const listed = listedValues(actor);
+  const rows = await hotJson(
     pool,
     `list,${sort},${descending},${last !== undefined},${filter.shape}`,
     () => {
       const position = keyset(column, entries.code, descending, last && (holders({ value: 0, tie: 0 }) as never));
-      return selectListed(db, actor)
+      return selectListed(db, actor, holders(listed))
         .where(and(filter.where(), position.where))
         .orderBy(...position.orderBy)
         .limit(sql.placeholder('limit') as never);
     },
-    { ...filter.values, ...last, limit: limit + 1 },
-    listed,
+    { ...filter.values, ...listed, ...last, limit: limit + 1 },
   );
-  const { items, next } = page(rows, limit, (row) => [row[sort], row.code]);
-  return { items: items.map((row) => containerView(actor, row)), next };
+  return page(rows, limit, (json) => {
+    const container = JSON.parse(json) as Container;
+    return [container[sort], container.code];
+  });
+}
+
+export async function listContainers(
+  platform: Platform,
+  actor: Member,
+  query: RegisterQuery,
+): Promise<JsonText<{ items: Container[]; next: string | null }>> {
+  const { items, next } = await pageOfContainers(platform, actor, query);
+  return new JsonText(`{"items":[${items.join()}],"next":${JSON.stringify(next)}}`);
 }
 
 /** How many containers each value of a column has, the most frequent first. */
@@ -268,7 +274,7 @@ export async function groupContainers(
   actor: Member,
   { by, ...query }: RegisterQuery & { by: string },
 ): Promise<ContainerGroup[]> {
-  const filter = filterFor(actor, query);
+  const filter = filterFor(actor, query, visibleTo);
   const field = by.startsWith('field:') ? by.slice('field:'.length) : undefined;
   if (!field && !(CONTAINER_GROUPS as readonly string[]).includes(by))
     throw refused('bad-group', `The register cannot be grouped by “${by}”.`);
@@ -294,7 +300,6 @@ export async function groupContainers(
     },
     { ...filter.values, field, none },
     selected,
-    false,
   );
   const people =
     by === 'deliveredBy'
@@ -314,8 +319,8 @@ export async function* everyContainer(
 ): AsyncGenerator<Container> {
   let after: string | null | undefined;
   do {
-    const part = await listContainers(platform, actor, { ...query, limit: 1000, ...(after && { after }) });
-    yield* part.items;
+    const part = await pageOfContainers(platform, actor, { ...query, limit: 1000, ...(after && { after }) });
+    for (const json of part.items) yield JSON.parse(json) as Container;
     after = part.next;
   } while (after);
 }

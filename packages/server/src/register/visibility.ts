@@ -6,18 +6,18 @@ import { allows } from '@kindred/core/people/rights';
 import { and, eq, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Member } from '../platform/actor.ts';
+import { stretchesWith } from './levels.ts';
 import { containers, entries, folders, versions } from './schema.ts';
 
 export const manages = (actor: Member): boolean => allows(actor.standing, { kind: 'register', action: 'manage' });
 
 /** The values in `visibleTo`: what is asked often replaces them by placeholders. */
 export function visibilityValues(actor: Member) {
-  const hidden = actor.folders.decided.filter(({ level }) => level === 'hidden');
   return {
     project: actor.projectId as unknown,
     team: actor.teamId as unknown,
     person: actor.id as unknown,
-    hidden: `{${hidden.map(({ from, to }) => `[${from},${to + 1})`).join()}}` as unknown,
+    hidden: stretchesWith(actor, 'hidden') as unknown,
   };
 }
 
@@ -30,7 +30,11 @@ export function visibilityShape(actor: Member): string {
 const hides = (actor: Member): boolean => actor.folders.decided.some(({ level }) => level === 'hidden');
 
 /** Over entries: one for each container that the actor may see, with the version that is current to them. */
-export function visibleTo(actor: Member, values = visibilityValues(actor)): SQL | undefined {
+export function visibleTo(
+  actor: Member,
+  values = visibilityValues(actor),
+  outside = outsideHidden(actor, entries.folderId, values),
+): SQL | undefined {
   const inProject = eq(entries.projectId, values.project as string);
   if (actor.standing.administrator) return and(inProject, ne(entries.audience, 'others'));
   const audience = actor.teamId
@@ -41,9 +45,13 @@ export function visibleTo(actor: Member, values = visibilityValues(actor)): SQL 
     // Whoever manages the register sees the intake of all teams.
     manages(actor) ? or(audience, entries.atIntake) : audience,
     atIntakeOf(actor, entries.atIntake, entries.deliveredBy, values.person),
-    outsideHidden(actor, entries.folderId, values),
+    outside,
   );
 }
+
+/** The same over entries joined with their folders, where permissions concern the actor (`isNarrowedByFolders`). */
+export const visibleWithFolders = (actor: Member, values = visibilityValues(actor)): SQL | undefined =>
+  visibleTo(actor, values, hides(actor) ? sql`not ${folders.first} <@ ${values.hidden}::int4multirange` : undefined);
 
 /** Over versions joined with their containers: those of the lineage that the actor may see. */
 export function versionVisibleTo(actor: Member): SQL | undefined {
@@ -64,16 +72,14 @@ function atIntakeOf(actor: Member, atIntake: PgColumn, deliveredBy: PgColumn, pe
   return manages(actor) ? undefined : or(eq(atIntake, false), eq(deliveredBy, person));
 }
 
-/** Asked once a query, over folders, whatever the number of containers; not at all where nothing is hidden. */
+/** Of each row its folder, or all folders beforehand, whichever is less work for the query; not at all where nothing is hidden. */
 function outsideHidden(
   actor: Member,
   folderId: PgColumn,
-  { project, hidden }: ReturnType<typeof visibilityValues>,
+  { hidden }: ReturnType<typeof visibilityValues>,
 ): SQL | undefined {
   if (!hides(actor)) return undefined;
-  return sql`${folderId} not in (
-    select ${folders.id} from ${folders}
-    where ${folders.projectId} = ${sql.param(project, folders.projectId)} and ${folders.first} <@ ${hidden}::int4multirange)`;
+  return sql`exists (select 1 from folders place where place.id = ${folderId} and not place.first <@ ${hidden}::int4multirange)`;
 }
 
 /** Whether the actor belongs to the team that a container is made by, or stands above the teams. */
