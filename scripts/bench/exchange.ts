@@ -145,8 +145,8 @@ try {
     });
   };
   const pairs: [number, number][] = [];
-  for (let i = 0; i < 3; i++) pairs.push([await receive(), await write()]);
-  const [ours, baseline] = pairs.sort((a, b) => a[0] / a[1] - b[0] / b[1])[1]!;
+  for (let i = 0; i < 5; i++) pairs.push([await receive(), await write()]);
+  const [ours, baseline] = pairs.sort((a, b) => a[0] / a[1] - b[0] / b[1])[2]!;
   report(
     'receiving a file of 2 GB, ms, against writing and hashing it',
     { ours, baseline, ratio: ours / baseline },

@@ -1,57 +1,76 @@
 import { FileStore } from '@tus/file-store';
 import { ERRORS } from '@tus/server';
-import { createHash, type Hash } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
+import fs, { type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
-import { Transform, type Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
+import { GrowingHashes } from './growing-hashes.ts';
 
-interface Running {
-  hash: Hash;
-  /** Bytes that the hash has seen, all of which are in the file. */
-  size: number;
-}
-const MOST_RUNNING = 2000;
-const BUFFER = 2 ** 22;
+/** Bytes that are gathered before they are written: the next ones arrive meanwhile. */
+const BATCH = 2 ** 20;
 
-/**
- * Files on their way in, hashed while they are written: a large file is read again only when it was begun by another process,
- * or a part of it broke off.
- */
+/** Files on their way in: written in large batches, and hashed as far as they are written. */
 export class HashingStore extends FileStore {
-  private readonly running = new Map<string, Running>();
+  private readonly hashes = new GrowingHashes();
 
   override async write(stream: Readable, id: string, offset: number): Promise<number> {
-    const known = this.running.get(id) ?? { hash: createHash('sha256'), size: 0 };
-    this.running.delete(id);
-    if (known.size !== offset) return super.write(stream, id, offset);
-    const hashing = new Transform({
-      highWaterMark: BUFFER,
-      transform(part: Buffer, _encoding, done) {
-        known.hash.update(part);
-        known.size += part.length;
-        done(null, part);
-      },
-    });
-    // A large buffer lets many small parts be written at once, while the next ones are hashed.
-    const file = createWriteStream(path.join(this.directory, id), {
-      flags: 'r+',
-      start: offset,
-      highWaterMark: BUFFER,
-    });
-    await pipeline(stream, hashing, file).catch(() => {
+    const file = this.pathOf(id);
+    const handle = await fs.open(file, 'r+');
+    try {
+      return await this.append(stream, handle, offset, (upTo) => this.hashes.advance(file, upTo));
+    } catch {
       throw ERRORS.FILE_WRITE_ERROR;
-    });
-    // The oldest were probably left by whoever sent them.
-    if (this.running.size >= MOST_RUNNING) this.running.delete(this.running.keys().next().value!);
-    this.running.set(id, known);
-    return known.size;
+    } finally {
+      await handle.close();
+    }
   }
 
-  /** The hash of a whole file of `size` bytes, where all of it went through here; it is forgotten afterwards. */
-  takeHash(id: string, size: number): string | undefined {
-    const known = this.running.get(id);
-    this.running.delete(id);
-    return known?.size === size ? known.hash.digest('hex') : undefined;
+  /** What arrived is written even where the stream breaks off. `written` hears how far the file is whole. Answers where it ends. */
+  private async append(
+    stream: Readable,
+    handle: FileHandle,
+    offset: number,
+    written: (upTo: number) => void,
+  ): Promise<number> {
+    let [parts, gathered, end]: [Buffer[], number, number] = [[], 0, offset];
+    let writing: Promise<void> = Promise.resolve();
+    const flush = async (): Promise<void> => {
+      await writing;
+      const [batch, at] = [parts, end];
+      if (!batch.length) return;
+      [parts, end, gathered] = [[], end + gathered, 0];
+      const upTo = end;
+      writing = writeAll(handle, batch, at).then(() => written(upTo));
+      // A failure is told by whoever waits for it next.
+      writing.catch(() => undefined);
+    };
+    try {
+      // A write that fails leaves the stream to whoever gave it: they say what became of the request.
+      for await (const part of stream.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
+        parts.push(part);
+        gathered += part.length;
+        if (gathered >= BATCH) await flush();
+      }
+    } finally {
+      await flush();
+      await writing;
+    }
+    return end;
   }
+
+  /** The hash of a file that arrived whole; undefined when it has to be read for that. */
+  takeHash(id: string, size: number): Promise<string | undefined> {
+    return this.hashes.finish(this.pathOf(id), size);
+  }
+
+  private pathOf(id: string): string {
+    return path.join(this.directory, id);
+  }
+}
+
+async function writeAll(handle: FileHandle, parts: Buffer[], at: number): Promise<void> {
+  const size = parts.reduce((sum, { length }) => sum + length, 0);
+  const { bytesWritten } = await handle.writev(parts, at);
+  if (bytesWritten === size) return;
+  // A disk that is nearly full takes a part, and says why with the next one.
+  await writeAll(handle, [Buffer.concat(parts).subarray(bytesWritten)], at + bytesWritten);
 }

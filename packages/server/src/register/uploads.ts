@@ -38,7 +38,7 @@ export function uploadHandler(platform: Platform): RequestHandler {
     async onUploadFinish(_request, upload) {
       const { sha256, size } = await platform.store.putFile(
         path.join(folder, upload.id),
-        store.takeHash(upload.id, upload.size ?? 0),
+        await store.takeHash(upload.id, upload.size ?? 0),
       );
       await platform.db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
       await platform.db.update(uploads).set({ sha256 }).where(eq(uploads.id, upload.id));
