@@ -5,13 +5,13 @@ export const emptyBounds = (): Bounds => [Infinity, Infinity, Infinity, -Infinit
 
 export const isEmpty = (bounds: Bounds): boolean => bounds[0] > bounds[3];
 
-/** Widens `bounds` by the unit cube placed by `m` (column-major). */
-export function addUnitCube(bounds: Bounds, m: ArrayLike<number>): void {
+/** Widens `bounds` by the unit cube placed by the matrix (column-major) that begins at `at`. */
+export function addUnitCube(bounds: Bounds, m: ArrayLike<number>, at = 0): void {
   for (let axis = 0; axis < 3; axis++) {
-    let low = m[12 + axis]!;
+    let low = m[at + 12 + axis]!;
     let high = low;
     for (let column = 0; column < 3; column++) {
-      const edge = m[column * 4 + axis]!;
+      const edge = m[at + column * 4 + axis]!;
       if (edge < 0) low += edge;
       else high += edge;
     }

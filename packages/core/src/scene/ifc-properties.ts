@@ -10,7 +10,15 @@ import {
   relatedBy,
   text,
 } from './ifc-structure.ts';
-import { readArguments, readInstance, type StepFile, type StepValue } from './step-reader.ts';
+import {
+  Alike,
+  readArguments,
+  readInstance,
+  readReferences,
+  typeOf,
+  type StepFile,
+  type StepValue,
+} from './step-reader.ts';
 
 export interface Property {
   name: string;
@@ -27,8 +35,10 @@ export interface PropertySet {
 export interface PropertyStore {
   /** Each set as JSON. */
   sets: string[];
-  /** For each element row, the numbers of its sets. */
-  setsOf: number[][];
+  /** The numbers of the sets of all element rows, row after row … */
+  numbers: number[];
+  /** … and where those of each row begin, with the total at the end. */
+  starts: number[];
 }
 
 /** Units of derived measures follow the file's length unit; SI otherwise. */
@@ -53,43 +63,47 @@ const UNIT_SYMBOL: Record<string, string> = { millimetre: 'mm', centimetre: 'cm'
 /** `elements`: instance numbers in the order of the element table. */
 export function readProperties(file: StepFile, elements: readonly number[], lengthUnit: string): PropertyStore {
   const reader = new SetReader(file, UNIT_SYMBOL[lengthUnit] ?? lengthUnit);
-  const sets: string[] = [];
-  const numberOf = new Map<string, number>();
-  const store = (key: string, make: () => string | undefined): number => {
-    let number = numberOf.get(key);
-    if (number === undefined) {
-      const set = make();
-      number = set === undefined ? -1 : sets.push(set) - 1;
-      numberOf.set(key, number);
-    }
-    return number;
+  const store: PropertyStore = { sets: [], numbers: [], starts: [0] };
+  /** Adds sets of one kind to the row that is being written; each is made once, whoever shares it. */
+  const kind = (make: (id: number) => string | undefined) => {
+    const numberOf = new Map<number, number>();
+    return (ids: readonly number[] | undefined): void => {
+      for (const id of ids ?? []) {
+        let number = numberOf.get(id);
+        if (number === undefined) {
+          const set = make(id);
+          number = set === undefined ? -1 : store.sets.push(set) - 1;
+          numberOf.set(id, number);
+        }
+        if (number >= 0) store.numbers.push(number);
+      }
+    };
+  };
+  const add = {
+    definitions: kind((id) => reader.definition(id, 'element')),
+    ofType: kind((id) => reader.definition(id, 'type')),
+    materials: kind((id) => reader.material(id)),
+    classifications: kind((id) => reader.classification(id)),
   };
 
-  const defined = relatedBy(file, 'IFCRELDEFINESBYPROPERTIES', 4);
+  const alike = new Alike(file, NAME);
+  const defined = relatedBy(file, 'IFCRELDEFINESBYPROPERTIES', 4, (set) => alike.firstOf(set));
   const types = relatedBy(file, 'IFCRELDEFINESBYTYPE', 4);
   const materials = relatedBy(file, 'IFCRELASSOCIATESMATERIAL', 4);
   const classified = relatedBy(file, 'IFCRELASSOCIATESCLASSIFICATION', 4);
   const typeSets = new Map<number, number[]>();
   for (const [type, ids] of file.byType)
-    if (/(?:TYPE|STYLE)$/.test(type))
-      for (const id of ids) typeSets.set(id, references(readArguments(file, id, 5, 6)[0]));
+    if (/(?:TYPE|STYLE)$/.test(type)) for (const id of ids) typeSets.set(id, readReferences(file, id, 5));
 
-  const setsOf = elements.map((element) => {
+  for (const element of elements) {
     const type = types.get(element)?.[0] ?? 0;
-    const numbers: number[] = [];
-    const add = (kind: string, ids: number[] | undefined, make: (id: number) => string | undefined): void => {
-      for (const id of ids ?? []) {
-        const number = store(kind + id, () => make(id));
-        if (number >= 0) numbers.push(number);
-      }
-    };
-    add('element', defined.get(element), (id) => reader.definition(id, 'element'));
-    add('type', typeSets.get(type), (id) => reader.definition(id, 'type'));
-    add('material', materials.get(element) ?? materials.get(type), (id) => reader.material(id));
-    add('classification', classified.get(element), (id) => reader.classification(id));
-    return numbers;
-  });
-  return { sets, setsOf };
+    add.definitions(defined.get(element));
+    add.ofType(typeSets.get(type));
+    add.materials(materials.get(element) ?? materials.get(type));
+    add.classifications(classified.get(element));
+    store.starts.push(store.numbers.length);
+  }
+  return store;
 }
 
 /** Makes the JSON of a set; exports share properties among thousands of sets, so each is read once. */
@@ -101,12 +115,15 @@ class SetReader {
   ) {}
 
   definition(id: number, from: PropertySet['from']): string | undefined {
-    const set = readInstance(this.file, id);
-    if (set?.type === 'IFCPROPERTYSET')
-      return this.json(text(set.args[NAME]), 'properties', from, references(set.args[4]), readProperty);
-    if (set?.type === 'IFCELEMENTQUANTITY')
-      return this.json(text(set.args[NAME]), 'quantities', from, references(set.args[5]), readQuantity);
-    return undefined;
+    const name = (): string => text(readArguments(this.file, id, NAME, NAME + 1)[0]);
+    switch (typeOf(this.file, id)) {
+      case 'IFCPROPERTYSET':
+        return this.json(name(), 'properties', from, readReferences(this.file, id, 4), readProperty);
+      case 'IFCELEMENTQUANTITY':
+        return this.json(name(), 'quantities', from, readReferences(this.file, id, 5), readQuantity);
+      default:
+        return undefined;
+    }
   }
 
   material(id: number): string | undefined {
@@ -211,13 +228,13 @@ function classificationSet(file: StepFile, id: number): PropertySet | undefined 
   };
 }
 
-/** element → index into `names`, for showing the type of an element. */
+/** element → the name of its type. */
 export function readTypeNames(file: StepFile): Map<number, string> {
   const names = new Map<number, string>();
   for (const id of instances(file, 'IFCRELDEFINESBYTYPE')) {
-    const args = argsOf(file, id);
-    const type = text(argsOf(file, references([args[5] ?? null])[0] ?? 0)[NAME]);
-    for (const element of references(args[4])) names.set(element, type);
+    const [type = 0] = readReferences(file, id, 5);
+    const name = text(readArguments(file, type, NAME, NAME + 1)[0]);
+    for (const element of readReferences(file, id, 4)) names.set(element, name);
   }
   return names;
 }

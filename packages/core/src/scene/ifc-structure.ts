@@ -1,5 +1,5 @@
 /** What an IFC file says about its elements apart from their geometry: tree, types, materials, units, survey position. */
-import { readArguments, readInstance, type StepFile, type StepValue } from './step-reader.ts';
+import { readInstance, readReferenceLists, type StepFile, type StepValue } from './step-reader.ts';
 
 export interface SpatialNode {
   name: string;
@@ -163,12 +163,12 @@ export function readSpatialTree(file: StepFile, unit: LengthUnit): SpatialTree {
     }
   const holder = new Map<number, number>();
   for (const id of instances(file, 'IFCRELAGGREGATES')) {
-    const args = argsOf(file, id);
-    for (const part of references(args[5])) holder.set(part, reference(args[4]));
+    const [[whole = 0], parts] = readReferenceLists(file, id, 4, 2) as [number[], number[]];
+    for (const part of parts) holder.set(part, whole);
   }
   for (const id of instances(file, 'IFCRELCONTAINEDINSPATIALSTRUCTURE')) {
-    const args = argsOf(file, id);
-    for (const part of references(args[4])) holder.set(part, reference(args[5]));
+    const [parts, [node = 0]] = readReferenceLists(file, id, 4, 2) as [number[], number[]];
+    for (const part of parts) holder.set(part, node);
   }
   for (const [id, index] of indexOf) nodes[index]!.parent = indexOf.get(holder.get(id) ?? 0) ?? -1;
   const nodeOf = (element: number): number => {
@@ -183,16 +183,24 @@ export function readSpatialTree(file: StepFile, unit: LengthUnit): SpatialTree {
   return { nodes, nodeOf };
 }
 
-/** element → what it is related to, for the relations whose related and relating side stand side by side at `related`. */
-export function relatedBy(file: StepFile, relation: string, related: number): Map<number, number[]> {
+/**
+ * element → what it is related to, for the relations whose related and relating side stand side by side at `related`.
+ * `stands`: the instance that stands for the one it is related to.
+ */
+export function relatedBy(
+  file: StepFile,
+  relation: string,
+  related: number,
+  stands: (target: number) => number = (target) => target,
+): Map<number, number[]> {
   const map = new Map<number, number[]>();
   for (const id of instances(file, relation)) {
-    const [elements, relating] = readArguments(file, id, related, related + 2);
-    const target = reference(relating);
-    for (const element of references(elements)) {
+    const [elements, relating] = readReferenceLists(file, id, related, 2) as [number[], number[]];
+    for (let i = 0; i < relating.length; i++) relating[i] = stands(relating[i]!);
+    for (const element of elements) {
       const targets = map.get(element);
-      if (targets) targets.push(target);
-      else map.set(element, [target]);
+      if (targets) targets.push(...relating);
+      else map.set(element, [...relating]);
     }
   }
   return map;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addUnitCube, emptyBounds } from './bounds.ts';
 import { MeshCollector } from './mesh-collector.ts';
-import { translateAndScale, zUp } from './matrix.ts';
+import { placeUnitCube } from './matrix.ts';
 import { decodeScene, encodeScene, type ScenePackage } from './package.ts';
 import { encodeProperties, readElementProperties } from './property-file.ts';
 
@@ -64,16 +64,60 @@ const withStride = ([vertices, indices]: [Float32Array, Uint32Array]): [Float32A
   indices,
 ];
 
-describe('matrices', () => {
-  it('turn the Y-up of the geometry kernel into Z-up', () => {
-    const m = zUp([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10, 20, 30, 1]);
+describe('placing the unit cube', () => {
+  const placed = (yUp: number[], min: [number, number, number], size: [number, number, number]): Float64Array => {
+    const out = new Float64Array(20);
+    placeUnitCube(out, 4, yUp, min, size);
+    return out.subarray(4);
+  };
+
+  it('turns the Y-up of the geometry kernel into Z-up', () => {
+    const m = placed([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 10, 20, 30, 1], [0, 0, 0], [1, 1, 1]);
     expect([...m.slice(12, 15)]).toEqual([10, -30, 20]);
   });
 
-  it('bring the unit cube to its box', () => {
+  it('brings every point of the cube to where its box is placed', () => {
+    const number = fc.integer({ min: -1000, max: 1000 });
+    const three = fc.tuple(number, number, number);
+    fc.assert(
+      fc.property(
+        fc.array(number, { minLength: 12, maxLength: 12 }),
+        three,
+        fc.tuple(fc.nat(99), fc.nat(99), fc.nat(99)),
+        three,
+        (r, min, size, [u, v, w]) => {
+          const yUp = [
+            r[0]!,
+            r[1]!,
+            r[2]!,
+            0,
+            r[3]!,
+            r[4]!,
+            r[5]!,
+            0,
+            r[6]!,
+            r[7]!,
+            r[8]!,
+            0,
+            r[9]!,
+            r[10]!,
+            r[11]!,
+            1,
+          ];
+          const apply = (m: ArrayLike<number>, [x, y, z]: number[]): number[] =>
+            [0, 1, 2].map((row) => m[row]! * x! + m[4 + row]! * y! + m[8 + row]! * z! + m[12 + row]!);
+          const [x, y, z] = apply(yUp, [min[0] + size[0] * u, min[1] + size[1] * v, min[2] + size[2] * w]);
+          expect(apply(placed(yUp, min, size), [u, v, w]).map((value) => value + 0)).toEqual([x! + 0, 0 - z!, y! + 0]);
+        },
+      ),
+    );
+  });
+
+  it('widens bounds by the whole of it', () => {
     const bounds = emptyBounds();
-    addUnitCube(bounds, translateAndScale(Float64Array.from(IDENTITY), [1, 2, 3], [4, 5, 6]));
-    expect(bounds).toEqual([1, 2, 3, 5, 7, 9]);
+    // A box from (1, 2, 3), 4 × 5 × 6, whose depth points to −y when Z is up.
+    addUnitCube(bounds, placed(IDENTITY, [1, 2, 3], [4, 5, 6]));
+    expect(bounds).toEqual([1, -9, 2, 5, -3, 7]);
   });
 });
 
@@ -119,7 +163,8 @@ describe('property file', () => {
         fc.array(fc.array(fc.nat(5), { maxLength: 4 }), { minLength: 1, maxLength: 20 }),
         async (setsOf) => {
           const names = ['a', 'b', 'c', 'd', 'e', 'f'];
-          const file = encodeProperties({ sets: names.map(encode), setsOf });
+          const starts = setsOf.reduce<number[]>((sums, { length }) => [...sums, sums.at(-1)! + length], [0]);
+          const file = encodeProperties({ sets: names.map(encode), numbers: setsOf.flat(), starts });
           const read = async (offset: number, length: number) => file.subarray(offset, offset + length);
           for (const [row, numbers] of setsOf.entries())
             expect(await readElementProperties(read, row)).toEqual(numbers.map((n) => set(names[n]!)));

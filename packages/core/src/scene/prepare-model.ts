@@ -13,7 +13,7 @@ import {
   type SpatialNode,
   type SurveyPosition,
 } from './ifc-structure.ts';
-import { translateAndScale, zUp } from './matrix.ts';
+import { placeUnitCube } from './matrix.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
 import { encodeScene, type Instances, type ScenePackage } from './package.ts';
 import { encodeProperties } from './property-file.ts';
@@ -51,12 +51,44 @@ interface DrawnElement {
   class: string;
 }
 
-interface Placed {
-  shape: number;
-  element: number;
-  matrix: Float64Array;
-  colour: [number, number, number, number];
+/** Shapes in their places, in growing columns: a model has many of them. */
+class Placed {
+  length = 0;
+  shape = new Uint32Array(1024);
+  element = new Uint32Array(1024);
+  /** Column-major 4 × 4, in doubles: places far from the origin keep their millimetres. */
+  matrix = new Float64Array(16 * 1024);
+  colour = new Uint8Array(4 * 1024);
+
+  /** Leaves out what has no finite place. */
+  add(place: ShapePlacement, element: number, yUp: ArrayLike<number>, colour: Colour): void {
+    if (this.length === this.shape.length) this.grow();
+    const i = this.length;
+    placeUnitCube(this.matrix, i * 16, yUp, place.min, place.size);
+    for (let k = 0; k < 16; k++) if (!Number.isFinite(this.matrix[i * 16 + k])) return;
+    this.shape[i] = place.shape;
+    this.element[i] = element;
+    const { x, y, z, w } = colour;
+    this.colour.set([byte(x), byte(y), byte(z), byte(w)], i * 4);
+    this.length++;
+  }
+
+  private grow(): void {
+    const length = this.length * 2;
+    const larger = <T extends Uint32Array | Float64Array | Uint8Array>(column: T, width: number): T => {
+      const copy = new (column.constructor as new (n: number) => T)(length * width);
+      copy.set(column);
+      return copy;
+    };
+    this.shape = larger(this.shape, 1);
+    this.element = larger(this.element, 1);
+    this.matrix = larger(this.matrix, 16);
+    this.colour = larger(this.colour, 4);
+  }
 }
+
+type Colour = Record<'x' | 'y' | 'z' | 'w', number>;
+const byte = (part: number): number => Math.round(Math.min(1, Math.max(0, part)) * 255);
 
 /**
  * `api`: an initialised web-ifc, exclusively ours while this runs.
@@ -113,7 +145,7 @@ function collectMeshes(
   collector: MeshCollector,
   classOf: (type: string) => string | undefined,
 ) {
-  const placed: Placed[] = [];
+  const placed = new Placed();
   const elements: DrawnElement[] = [];
   const classNames = new Map<number, string>();
   const classNameOf = (code: number): string => {
@@ -139,15 +171,7 @@ function collectMeshes(
     for (let i = 0; i < mesh.geometries.size(); i++) {
       const { geometryExpressID, flatTransformation, color } = mesh.geometries.get(i);
       const placement = shapeOf(geometryExpressID);
-      if (!placement) continue;
-      const matrix = translateAndScale(zUp(flatTransformation), placement.min, placement.size);
-      if (!matrix.every(Number.isFinite)) continue;
-      placed.push({
-        shape: placement.shape,
-        element: elements.length,
-        matrix,
-        colour: [color.x, color.y, color.z, color.w],
-      });
+      if (placement) placed.add(placement, elements.length, flatTransformation, color);
     }
     if (placed.length > before) elements.push({ id: mesh.expressID, class: className });
   });
@@ -155,9 +179,10 @@ function collectMeshes(
 }
 
 /** Moves everything to an origin near the middle while still in doubles, then narrows to floats. */
-function assemble(placed: readonly Placed[], collector: MeshCollector): ScenePackage {
+function assemble(placed: Placed, collector: MeshCollector): ScenePackage {
+  const { length, matrix } = placed;
   const absolute = emptyBounds();
-  for (const { matrix } of placed) addUnitCube(absolute, matrix);
+  for (let i = 0; i < length; i++) addUnitCube(absolute, matrix, i * 16);
   const origin: [number, number, number] = isEmpty(absolute)
     ? [0, 0, 0]
     : [
@@ -167,17 +192,16 @@ function assemble(placed: readonly Placed[], collector: MeshCollector): ScenePac
       ];
   const bounds = isEmpty(absolute) ? ([0, 0, 0, 0, 0, 0] satisfies Bounds) : absolute;
   const instances: Instances = {
-    shape: Uint32Array.from(placed, ({ shape }) => shape),
-    element: Uint32Array.from(placed, ({ element }) => element),
-    matrix: new Float32Array(placed.length * 12),
-    colour: new Uint8Array(placed.length * 4),
+    shape: placed.shape.slice(0, length),
+    element: placed.element.slice(0, length),
+    matrix: new Float32Array(length * 12),
+    colour: placed.colour.slice(0, length * 4),
   };
-  placed.forEach(({ matrix, colour }, i) => {
+  for (let i = 0; i < length; i++)
     for (let column = 0; column < 4; column++)
       for (let row = 0; row < 3; row++)
-        instances.matrix[i * 12 + column * 3 + row] = matrix[column * 4 + row]! - (column === 3 ? origin[row]! : 0);
-    for (let c = 0; c < 4; c++) instances.colour[i * 4 + c] = Math.round(Math.min(1, Math.max(0, colour[c]!)) * 255);
-  });
+        instances.matrix[i * 12 + column * 3 + row] =
+          matrix[i * 16 + column * 4 + row]! - (column === 3 ? origin[row]! : 0);
   return {
     origin,
     bounds: bounds.map((value, i) => value - origin[i % 3]!) as Bounds,

@@ -5,22 +5,16 @@
  */
 import type { PropertySet, PropertyStore } from './ifc-properties.ts';
 
-export function encodeProperties({ sets, setsOf }: PropertyStore): Uint8Array<ArrayBuffer> {
-  const references = setsOf.reduce((sum, numbers) => sum + numbers.length, 0);
-  const words = 3 + setsOf.length + 1 + references + sets.length + 1;
+export function encodeProperties({ sets, numbers, starts }: PropertyStore): Uint8Array<ArrayBuffer> {
+  const words = 3 + starts.length + numbers.length + sets.length + 1;
   // JSON in UTF-8 has at most three bytes for each of its UTF-16 units.
   const most = sets.reduce((sum, set) => sum + set.length * 3, 0);
   const file = new Uint8Array(words * 4 + most);
   const head = new Uint32Array(file.buffer, 0, words);
-  head.set([setsOf.length, references, sets.length]);
-  let at = 3;
-  let start = 0;
-  for (const numbers of setsOf) {
-    head[at++] = start;
-    start += numbers.length;
-  }
-  head[at++] = start;
-  for (const numbers of setsOf) for (const number of numbers) head[at++] = number;
+  head.set([starts.length - 1, numbers.length, sets.length]);
+  head.set(starts, 3);
+  head.set(numbers, 3 + starts.length);
+  let at = 3 + starts.length + numbers.length;
   const encoder = new TextEncoder();
   let offset = 0;
   for (const set of sets) {

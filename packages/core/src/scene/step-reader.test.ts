@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { decodeStepString, encodeStepString, indexStepFile, readInstance, StepError } from './step-reader.ts';
+import {
+  Alike,
+  decodeStepString,
+  encodeStepString,
+  indexStepFile,
+  readArguments,
+  readInstance,
+  readReferences,
+  StepError,
+  typeOf,
+} from './step-reader.ts';
 
 const file = (data: string): Uint8Array =>
   new TextEncoder().encode(
@@ -48,6 +58,51 @@ describe('instances', () => {
       args: ["a;b('c')", null, null, { enum: 'T' }, -0.0015, { ref: 7 }, [1, [2, 3]], { type: 'IFCLABEL', value: 'x' }],
     });
     expect(readInstance(step, 9)).toBeUndefined();
+  });
+
+  it('give the references of one argument, whatever stands before and between them', () => {
+    const step = indexStepFile(
+      file("#5=IFCREL('a,(#9)''',#1,(#2, /* #8 */ #3),$,IFCSETOF((#4,#6)),'#7',());#7=IFCREL(#1);"),
+      all,
+    );
+    const found = Array.from({ length: 8 }, (_, argument) => readReferences(step, 5, argument));
+    expect(found).toEqual([[], [1], [2, 3], [], [4, 6], [], [], []]);
+    expect(readReferences(step, 99, 0)).toEqual([]);
+    expect(typeOf(step, 7)).toBe('IFCREL');
+    expect(typeOf(step, 99)).toBeUndefined();
+  });
+
+  it('read the same by one argument as by all', () => {
+    const value = fc.oneof(
+      fc.constant('$'),
+      fc.integer({ min: 1, max: 999 }).map((id) => `#${id}`),
+      fc.array(fc.integer({ min: 1, max: 999 })).map((ids) => `(${ids.map((id) => `#${id}`).join()})`),
+      fc.string({ unit: 'grapheme' }).map((words) => `'${encodeStepString(words)}'`),
+    );
+    fc.assert(
+      fc.property(fc.array(value, { minLength: 1, maxLength: 8 }), (values) => {
+        const step = indexStepFile(file(`#1=IFCREL(${values.join()});`), all);
+        const { args } = readInstance(step, 1)!;
+        for (const [i, arg] of args.entries()) {
+          expect(readArguments(step, 1, i, i + 1)).toEqual([arg]);
+          const refs = [arg]
+            .flat()
+            .flatMap((part) => (part && typeof part === 'object' && 'ref' in part ? [part.ref] : []));
+          expect(readReferences(step, 1, i)).toEqual(refs);
+        }
+      }),
+    );
+  });
+
+  it('are alike that say the same from an argument on, in one type', () => {
+    const step = indexStepFile(
+      file(
+        "#1=IFCSET('a',$,'Fire',(#8));#2=IFCSET('b',#9,'Fire',(#8));#3=IFCSET('c',$,'Fire',(#7));#4=IFCLIST('d',$,'Fire',(#8));#5=IFCSET('e;',$,'Fire',(#8));",
+      ),
+      all,
+    );
+    const alike = new Alike(step, 2);
+    expect([1, 2, 3, 4, 5, 99].map((id) => alike.firstOf(id))).toEqual([1, 1, 3, 4, 1, 99]);
   });
 
   it('are found whatever the order of their numbers', () => {

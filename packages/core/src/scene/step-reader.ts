@@ -39,8 +39,11 @@ export interface StepFile {
   byType: Map<string, number[]>;
   /** Instance numbers in rising order … */
   ids: Uint32Array;
-  /** … and the byte offset of each one's entity name. */
+  /** … the byte offset of each one's entity name … */
   starts: Uint32Array;
+  /** … and the place of that name, upper-case, among `types`. */
+  typeNumbers: Uint16Array;
+  types: string[];
 }
 
 /**
@@ -79,40 +82,39 @@ export function indexStepFile(bytes: Uint8Array, wanted: (type: string) => boole
     const nameStart = at;
     while (at < end && bytes[at] !== OPEN && bytes[at] !== SEMICOLON) at++;
     const type = names.read(bytes, nameStart, at);
-    if (type) {
-      instances.add(id, nameStart);
-      const list = byType.get(type);
+    if (type.wanted) {
+      instances.add(id, nameStart, type.number);
+      const list = byType.get(type.name);
       if (list) list.push(id);
-      else byType.set(type, [id]);
+      else byType.set(type.name, [id]);
     }
     at = skipInstance(bytes, at);
   }
   const schema = /FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'/.exec(head)?.[1] ?? '';
   const originating = /FILE_NAME\s*\(([\s\S]*?)\)\s*;\s*FILE_SCHEMA/.exec(head)?.[1] ?? '';
   const strings = [...originating.matchAll(/'((?:[^']|'')*)'/g)].map((match) => decodeStepString(match[1]!));
-  return { schema, application: strings.at(-2) ?? '', bytes, byType, ...instances.sorted() };
+  return { schema, application: strings.at(-2) ?? '', bytes, byType, types: names.types, ...instances.sorted() };
 }
 
 /** The arguments of an indexed instance, with its type; undefined when it is not indexed. */
 export function readInstance(file: StepFile, id: number): { type: string; args: StepValue[] } | undefined {
-  const start = startOf(file, id);
-  if (start === undefined) return undefined;
-  let at = start;
-  while (at < file.bytes.length && file.bytes[at] !== OPEN) at++;
-  const type = asciiUpper(file.bytes, start, at);
-  const cursor = { at: at + 1 };
-  return { type, args: readList(file.bytes, cursor) };
+  const place = placeOf(file, id);
+  if (place < 0) return undefined;
+  return { type: file.types[file.typeNumbers[place]!]!, args: readList(file.bytes, argumentAt(file, place, 0)) };
+}
+
+/** The upper-case entity name of an indexed instance. */
+export function typeOf(file: StepFile, id: number): string | undefined {
+  const place = placeOf(file, id);
+  return place < 0 ? undefined : file.types[file.typeNumbers[place]!];
 }
 
 /** The arguments `from` to `to` (not included) of an indexed instance; those before are passed over unread. */
 export function readArguments(file: StepFile, id: number, from: number, to: number): StepValue[] {
-  const start = startOf(file, id);
-  if (start === undefined) return [];
+  const place = placeOf(file, id);
+  if (place < 0) return [];
   const { bytes } = file;
-  const cursor = { at: start };
-  while (cursor.at < bytes.length && bytes[cursor.at] !== OPEN) cursor.at++;
-  cursor.at++;
-  for (let passed = 0; passed < from; passed++) skipArgument(bytes, cursor);
+  const cursor = argumentAt(file, place, from);
   const values: StepValue[] = [];
   while (values.length < to - from && cursor.at < bytes.length) {
     const c = bytes[cursor.at]!;
@@ -124,14 +126,88 @@ export function readArguments(file: StepFile, id: number, from: number, to: numb
   return values;
 }
 
+/** The instance numbers that one argument refers to, be it a reference or a list of them, in their order. */
+export const readReferences = (file: StepFile, id: number, argument: number): number[] =>
+  readReferenceLists(file, id, argument, 1)[0]!;
+
+/** The same for `count` arguments side by side. */
+export function readReferenceLists(file: StepFile, id: number, argument: number, count: number): number[][] {
+  let list: number[] = [];
+  const lists = [list];
+  const place = placeOf(file, id);
+  const { bytes } = file;
+  const cursor = place < 0 ? { at: bytes.length } : argumentAt(file, place, argument);
+  for (let depth = 0; cursor.at < bytes.length;) {
+    const c = bytes[cursor.at]!;
+    if (c === HASH) list.push(readNumber(bytes, cursor));
+    else if (c === QUOTE) cursor.at = afterString(bytes, cursor.at);
+    else if (c === SLASH && bytes[cursor.at + 1] === STAR) cursor.at = skipComment(bytes, cursor.at);
+    else {
+      cursor.at++;
+      if (c === OPEN) depth++;
+      else if (c === CLOSE && depth-- === 0) break;
+      else if (c === COMMA && depth === 0) {
+        if (lists.length === count) break;
+        lists.push((list = []));
+      }
+    }
+  }
+  while (lists.length < count) lists.push([]);
+  return lists;
+}
+
+/** Finds instances that say the same from one argument on, as programs write them that repeat a set for each element. */
+export class Alike {
+  private readonly firsts = new Map<number, { id: number; place: number; start: number; end: number }[]>();
+  constructor(
+    private readonly file: StepFile,
+    private readonly from: number,
+  ) {}
+
+  /** The first instance asked for that is of the same type and has the same bytes in these arguments; `id` itself when it is the first. */
+  firstOf(id: number): number {
+    const { bytes, typeNumbers } = this.file;
+    const place = placeOf(this.file, id);
+    if (place < 0) return id;
+    const start = argumentAt(this.file, place, this.from).at;
+    const end = skipInstance(bytes, start);
+    let hash = typeNumbers[place]!;
+    for (let at = start; at < end; at++) hash = (Math.imul(hash, 31) + bytes[at]!) | 0;
+    const firsts = this.firsts.get(hash);
+    const same = firsts?.find(
+      (first) =>
+        typeNumbers[first.place] === typeNumbers[place] &&
+        first.end - first.start === end - start &&
+        sameBytes(bytes, first.start, start, end - start),
+    );
+    if (same) return same.id;
+    const first = { id, place, start, end };
+    if (firsts) firsts.push(first);
+    else this.firsts.set(hash, [first]);
+    return id;
+  }
+}
+
+function sameBytes(bytes: Uint8Array, a: number, b: number, length: number): boolean {
+  for (let i = 0; i < length; i++) if (bytes[a + i] !== bytes[b + i]) return false;
+  return true;
+}
+
+/** Where argument `argument` of the instance at `place` begins, those before passed over unread. */
+function argumentAt({ bytes, starts }: StepFile, place: number, argument: number): { at: number } {
+  const cursor = { at: starts[place]! };
+  while (cursor.at < bytes.length && bytes[cursor.at] !== OPEN) cursor.at++;
+  cursor.at++;
+  for (let passed = 0; passed < argument; passed++) skipArgument(bytes, cursor);
+  return cursor;
+}
+
 /** Moves beyond the comma that ends an argument, or stops at the end of the list. */
 function skipArgument(bytes: Uint8Array, cursor: { at: number }): void {
   for (let depth = 0; cursor.at < bytes.length; cursor.at++) {
     const c = bytes[cursor.at];
-    if (c === QUOTE) {
-      const end = bytes.indexOf(QUOTE, cursor.at + 1);
-      cursor.at = end < 0 ? bytes.length : end;
-    } else if (c === OPEN) depth++;
+    if (c === QUOTE) cursor.at = afterString(bytes, cursor.at) - 1;
+    else if (c === OPEN) depth++;
     else if (c === CLOSE && depth-- === 0) return;
     else if (c === COMMA && depth === 0) {
       cursor.at++;
@@ -140,46 +216,63 @@ function skipArgument(bytes: Uint8Array, cursor: { at: number }): void {
   }
 }
 
-function startOf({ ids, starts }: StepFile, id: number): number | undefined {
+/** The position after the quote that ends the string (or the part of it before a doubled quote) which begins at `at`. */
+function afterString(bytes: Uint8Array, at: number): number {
+  for (at++; at < bytes.length; at++) if (bytes[at] === QUOTE) return at + 1;
+  return bytes.length;
+}
+
+/** The place of an instance in the columns of the index, −1 when it is not there. */
+function placeOf({ ids }: StepFile, id: number): number {
   let low = 0;
   let high = ids.length - 1;
   while (low <= high) {
     const middle = (low + high) >>> 1;
     const found = ids[middle]!;
-    if (found === id) return starts[middle];
+    if (found === id) return middle;
     if (found < id) low = middle + 1;
     else high = middle - 1;
   }
-  return undefined;
+  return -1;
 }
 
-/** Growable columns of instance numbers and offsets: eight bytes an instance. */
+/** Growable columns of the index: ten bytes an instance. */
 class InstanceList {
   private ids = new Uint32Array(1024);
   private starts = new Uint32Array(1024);
+  private typeNumbers = new Uint16Array(1024);
   private length = 0;
   private rising = true;
 
-  add(id: number, start: number): void {
+  add(id: number, start: number, type: number): void {
     if (this.length === this.ids.length) {
       this.ids = grown(this.ids);
       this.starts = grown(this.starts);
+      this.typeNumbers = grown(this.typeNumbers);
     }
     if (this.length && this.ids[this.length - 1]! >= id) this.rising = false;
     this.ids[this.length] = id;
-    this.starts[this.length++] = start;
+    this.starts[this.length] = start;
+    this.typeNumbers[this.length++] = type;
   }
 
-  sorted(): { ids: Uint32Array; starts: Uint32Array } {
-    const { ids, starts, length } = this;
-    if (this.rising) return { ids: ids.subarray(0, length), starts: starts.subarray(0, length) };
+  sorted(): Pick<StepFile, 'ids' | 'starts' | 'typeNumbers'> {
+    const { length } = this;
+    const ids = this.ids.subarray(0, length);
+    const starts = this.starts.subarray(0, length);
+    const typeNumbers = this.typeNumbers.subarray(0, length);
+    if (this.rising) return { ids, starts, typeNumbers };
     const order = Uint32Array.from({ length }, (_, i) => i).sort((a, b) => ids[a]! - ids[b]!);
-    return { ids: order.map((i) => ids[i]!), starts: order.map((i) => starts[i]!) };
+    return {
+      ids: order.map((i) => ids[i]!),
+      starts: order.map((i) => starts[i]!),
+      typeNumbers: Uint16Array.from(order, (i) => typeNumbers[i]!),
+    };
   }
 }
 
-function grown(array: Uint32Array<ArrayBuffer>): Uint32Array<ArrayBuffer> {
-  const larger = new Uint32Array(array.length * 2);
+function grown<T extends Uint32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>>(array: T): T {
+  const larger = new (array.constructor as new (length: number) => T)(array.length * 2);
   larger.set(array);
   return larger;
 }
@@ -221,22 +314,39 @@ function fromHex(hex: string, width: 4 | 8): string {
   return text;
 }
 
+const MOST_TYPES = 2 ** 16;
+
+interface TypeName {
+  name: string;
+  wanted: boolean;
+  number: number;
+}
+
 /** Turns entity names into upper-case strings without making one per instance: a cache keyed by length and hash. */
 class TypeNames {
-  private readonly known = new Map<number, { name: string; wanted: boolean }>();
+  readonly types: string[] = [];
+  private readonly known = new Map<number, TypeName>();
+  private readonly numbers = new Map<string, number>();
   constructor(private readonly wanted: (type: string) => boolean) {}
 
-  read(bytes: Uint8Array, start: number, end: number): string | undefined {
+  read(bytes: Uint8Array, start: number, end: number): TypeName {
     while (end > start && isSpace(bytes[end - 1]!)) end--;
     let hash = end - start;
     for (let i = start; i < end; i++) hash = (Math.imul(hash, 31) + (bytes[i]! & 0xdf)) | 0;
     let entry = this.known.get(hash);
     if (!entry || !sameLetters(bytes, start, end, entry.name)) {
-      const name = asciiUpper(bytes, start, end);
-      entry = { name, wanted: this.wanted(name) };
+      entry = this.meet(asciiUpper(bytes, start, end));
       this.known.set(hash, entry);
     }
-    return entry.wanted ? entry.name : undefined;
+    return entry;
+  }
+
+  /** Some hundred names exist; of a file of nonsense that has more than there are numbers, the rest is not wanted. */
+  private meet(name: string): TypeName {
+    let number = this.numbers.get(name);
+    const wanted = number !== undefined || (this.types.length < MOST_TYPES && this.wanted(name));
+    if (wanted && number === undefined) this.numbers.set(name, (number = this.types.push(name) - 1));
+    return { name, wanted, number: number ?? 0 };
   }
 }
 
@@ -299,11 +409,7 @@ function readValue(bytes: Uint8Array, cursor: { at: number }): StepValue {
     cursor.at++;
     return readList(bytes, cursor);
   }
-  if (c === HASH) {
-    let ref = 0;
-    for (cursor.at++; isDigit(bytes[cursor.at]!); cursor.at++) ref = ref * 10 + bytes[cursor.at]! - 0x30;
-    return { ref };
-  }
+  if (c === HASH) return { ref: readNumber(bytes, cursor) };
   const start = cursor.at;
   if (c === DOT) {
     for (cursor.at++; cursor.at < bytes.length && bytes[cursor.at] !== DOT; cursor.at++);
@@ -318,6 +424,13 @@ function readValue(bytes: Uint8Array, cursor: { at: number }): StepValue {
   if (cursor.at === start) cursor.at++; // a stray byte: step over it
   const number = Number(text);
   return Number.isNaN(number) ? text : number;
+}
+
+/** The instance number behind the `#` at the cursor. */
+function readNumber(bytes: Uint8Array, cursor: { at: number }): number {
+  let number = 0;
+  for (cursor.at++; isDigit(bytes[cursor.at]!); cursor.at++) number = number * 10 + bytes[cursor.at]! - 0x30;
+  return number;
 }
 
 const isDelimiter = (c: number): boolean => c === COMMA || c === CLOSE || c === OPEN || c === SEMICOLON;
@@ -339,7 +452,12 @@ function readString(bytes: Uint8Array, cursor: { at: number }): string {
   }
   cursor.at = end + 1;
   const slice = bytes.subarray(start, end);
-  return decodeStepString(slice.some((byte) => byte > 0x7e) ? decodeBytes(slice) : latin1.decode(slice));
+  return decodeStepString(isAscii(slice) ? latin1.decode(slice) : decodeBytes(slice));
+}
+
+function isAscii(bytes: Uint8Array): boolean {
+  for (let i = 0; i < bytes.length; i++) if (bytes[i]! > 0x7e) return false;
+  return true;
 }
 
 /** The standard says ASCII; many programs write UTF-8 or Latin-1 all the same. */

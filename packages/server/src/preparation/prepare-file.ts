@@ -7,6 +7,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { FoundSheet } from '../drawing/service.ts';
 import type { PreparationAnswer, PreparationTask } from './messages.ts';
+import { webIfc } from './web-ifc.ts';
 
 interface Prepared {
   products: Record<string, Uint8Array>;
@@ -116,16 +117,4 @@ async function shareCopy(file: string, pages: readonly number[]): Promise<Prepar
   const { openPdf } = await import('./pdf.ts');
   const thumbnail = await (await openPdf(shared.slice())).drawPage(pages[0] ?? 1, THUMBNAIL);
   return { products: { shared, 'shared-thumbnail': thumbnail }, sheets: [], note: '' };
-}
-
-let loaded: Promise<import('web-ifc').IfcAPI> | undefined;
-/** web-ifc is loaded once per process and told to keep its log to itself. */
-function webIfc() {
-  loaded ??= import('web-ifc').then(async ({ IfcAPI, LogLevel }) => {
-    const api = new IfcAPI();
-    await api.Init();
-    api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
-    return api;
-  });
-  return loaded;
 }

@@ -13,6 +13,9 @@ const WATCH_MS = 500;
 /** A process that grew beyond this is not used again: what it freed does not always return to the system. */
 const REUSE_MB = 700;
 
+/** A small nursery for what lives a moment: reading a file makes so much of it that a large one would outweigh the file. */
+export const SMALL_NURSERY = '--max-semi-space-size=8';
+
 /**
  * Runs tasks in a process of its own, under limits of time and of memory as the system sees it: WebAssembly and native
  * memory lie outside every limit that a worker thread can be given. Whatever happens in there, the server goes on.
@@ -86,7 +89,8 @@ export class PreparationRunner {
   }
 
   private start(): ChildProcess {
-    const execArgv = ['--import', import.meta.resolve('tsx'), `--max-old-space-size=${this.limits.megabytes}`];
+    const heap = `--max-old-space-size=${this.limits.megabytes}`;
+    const execArgv = ['--import', import.meta.resolve('tsx'), heap, SMALL_NURSERY];
     const child = fork(ENTRY, { execArgv, stdio: ['ignore', 'ignore', 'ignore', 'ipc'], serialization: 'advanced' });
     child.once('exit', () => {
       if (this.child === child) this.child = undefined;
