@@ -61,7 +61,11 @@ async function save(): Promise<void> {
   await refetch();
   if (!done) return;
   draft.value = null;
-  sayDone('Kept. Choose it when you share drawings; what is shared already stays as it was.');
+  sayDone(
+    id
+      ? 'Kept. It holds at once for all that is shared with it; the copies for others are made anew.'
+      : 'Kept. Choose it when you share drawings and models.',
+  );
 }
 async function remove({ id }: ShareSet): Promise<void> {
   await attempt(() => call(removeShareSet, { params: { ...project.params, shareSetId: id } }));
@@ -134,6 +138,7 @@ async function remove({ id }: ShareSet): Promise<void> {
         <el-select v-model="draft.viewpointIds" multiple filterable placeholder="None" aria-label="Viewpoints"
           ><el-option v-for="one in viewpoints" :key="one.id" :value="one.id" :label="one.name" /></el-select
       ></label>
+      <p v-if="draft.id" class="quiet">What is shared with it already changes at once: others see what stands here.</p>
       <template #footer>
         <el-button @click="draft = null">Leave it</el-button>
         <el-button type="primary" :disabled="!draft.name.trim()" @click="save">Keep</el-button>
