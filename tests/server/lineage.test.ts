@@ -220,6 +220,10 @@ describe('the line of versions', () => {
     expect(await refusal(reserve(colleague.api, true))).toMatchObject({ code: 'reserved' });
     expect(await refusal(reserve(colleague.api, false))).toMatchObject({ code: 'reserved' });
     expect(await deliverOnto(colleague.api, code, 'over a reservation')).toMatchObject({ contested: true });
+    // What lies beside the line has its number already.
+    expect(await colleague.api.call(lookUpCodes, { params: project.params, body: { codes: [code] } })).toMatchObject([
+      { versionNumber: 1, nextNumber: 3 },
+    ]);
     expect(
       await refusal(
         colleague.api.call(restoreVersion, {

@@ -259,7 +259,8 @@ export const lookUpCodes = operation('lookUpCodes', {
   response: Type.Array(
     Type.Composite([
       Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
-      Type.Object({ sha256: Type.String() }),
+      /** `nextNumber`: of the version that would be delivered now. */
+      Type.Object({ sha256: Type.String(), nextNumber: Type.Integer() }),
     ]),
   ),
 });

@@ -314,11 +314,13 @@ async function tellAboutContest(
 /** Those of the codes that the register holds and the actor may see. */
 export async function lookUpCodes({ db }: Platform, actor: Member, codes: readonly string[]) {
   if (!codes.length) return [];
-  const { code, title, status, revision, classification, versionNumber, reservedBy } = entries;
+  const { code, title, status, revision, classification, versionNumber, reservedBy, teamId } = entries;
+  const known = { code, title, status, revision, classification, versionNumber, reservedBy };
   const rows = await db
-    .select({ code, title, status, revision, classification, versionNumber, reservedBy, sha256: versions.sha256 })
+    .select({ ...known, teamId, sha256: versions.sha256, lastNumber: containers.lastNumber })
     .from(entries)
     .innerJoin(versions, eq(versions.id, entries.versionId))
+    .innerJoin(containers, eq(containers.id, entries.containerId))
     .where(
       and(
         visibleTo(actor),
@@ -332,8 +334,10 @@ export async function lookUpCodes({ db }: Platform, actor: Member, codes: readon
     db,
     rows.map((row) => row.reservedBy),
   );
-  return rows.map((row) => ({
+  return rows.map(({ lastNumber, teamId, ...row }) => ({
     ...row,
+    // What lies beside the line has its number already; others do not know of it.
+    nextNumber: (isOwnTeam(actor, teamId) ? lastNumber : row.versionNumber) + 1,
     reservedBy: row.reservedBy === actor.id ? null : ((row.reservedBy && persons.get(row.reservedBy)?.name) ?? null),
   }));
 }

@@ -24,8 +24,10 @@ export interface Arrival {
   sent: number;
   problem: string;
   uploadId: string;
-  /** Number that the version will have. */
+  /** Number that the version will have … */
   version: number;
+  /** … and that of the version it follows, 0 for the first. */
+  onto: number;
   /** Who has reserved the container, if somebody else has. */
   reservedBy: string;
 }
@@ -90,6 +92,7 @@ export const useUploads = defineStore('uploads', () => {
         problem: empty ? 'The file is empty: nothing to deliver. Check it where it was made.' : '',
         uploadId: '',
         version: 1,
+        onto: 0,
         reservedBy: '',
       };
     });
@@ -118,17 +121,18 @@ export const useUploads = defineStore('uploads', () => {
       for (const arrival of part) {
         const one = known.get(arrival.code.trim());
         if (!one) {
-          Object.assign(arrival, { version: 1, reservedBy: '' });
+          Object.assign(arrival, { version: 1, onto: 0, reservedBy: '' });
           continue;
         }
-        const { title, status, classification, versionNumber } = one;
+        const { title, status, classification, versionNumber, nextNumber } = one;
         const revision = nextRevision(revisions.value, one.revision);
         Object.assign(arrival, {
           title: arrival.title || title,
           status,
           classification,
           revision,
-          version: versionNumber + 1,
+          version: nextNumber,
+          onto: versionNumber,
           reservedBy: one.reservedBy ?? '',
         });
       }
@@ -158,13 +162,15 @@ export const useUploads = defineStore('uploads', () => {
     });
     running.set(arrival.key, upload);
     void upload.findPreviousUploads().then((previous) => {
+      if (running.get(arrival.key) !== upload) return;
       if (previous[0]) upload.resumeFromPreviousUpload(previous[0]);
       upload.start();
     });
   }
 
   function finish(arrival: Arrival, state: Arrival['state'], problem: string, uploadId = ''): void {
-    running.delete(arrival.key);
+    // Taken out meanwhile.
+    if (!running.delete(arrival.key)) return;
     turn(arrival, state);
     Object.assign(arrival, { problem, uploadId });
     pump();
@@ -187,11 +193,15 @@ export const useUploads = defineStore('uploads', () => {
   }
 
   async function remove(arrival: Arrival): Promise<void> {
-    await running.get(arrival.key)?.abort(true);
+    const upload = running.get(arrival.key);
     running.delete(arrival.key);
+    const queued = queue.indexOf(arrival);
+    if (queued >= 0) queue.splice(queued, 1);
     counts[arrival.state]--;
     arrivals.value = arrivals.value.filter(({ key }) => key !== arrival.key);
     pump();
+    // What the server has of it goes there by itself, should this not reach it.
+    await upload?.abort(true).catch(() => undefined);
   }
 
   /** Delivers all that has arrived, in parts that one request can carry. */
@@ -238,10 +248,10 @@ export const useUploads = defineStore('uploads', () => {
 
   async function deliverPart(part: Arrival[]): Promise<void> {
     const files = part.map((arrival) => {
-      const { uploadId, code, title, status, revision, classification, description, version } = arrival;
+      const { uploadId, code, title, status, revision, classification, description } = arrival;
       const metadata = { title, status, revision, classification, description };
       // A twin follows the first of this drop, whatever number that gets.
-      const onto = twinOf(arrival) ? {} : { onto: version - 1 };
+      const onto = twinOf(arrival) ? {} : { onto: arrival.onto };
       return { uploadId, code: code.trim(), ...metadata, ...onto };
     });
     const answer = await call(deliver, {

@@ -1,0 +1,41 @@
+import type { Instances } from '@kindred/core/scene/package';
+import type { DataTexture } from 'three';
+import { expect, it } from 'vitest';
+import { InstanceTable } from './instance-table.ts';
+
+const COUNT = 600;
+const instances: Instances = {
+  shape: new Uint32Array(COUNT),
+  element: Uint32Array.from({ length: COUNT }, (_, i) => i),
+  matrix: Float32Array.from({ length: COUNT * 12 }, (_, i) => i),
+  colour: Uint8Array.from({ length: COUNT * 4 }, (_, i) => (i % 4 === 3 ? 0 : 200)),
+};
+const texture = (table: InstanceTable, name: 'paintTexture' | 'placeTexture') =>
+  (table as unknown as Record<typeof name, DataTexture>)[name].image as {
+    data: Uint8Array;
+    width: number;
+    height: number;
+  };
+
+it('gives each instance the rows of its matrix, over as many rows of the texture as it takes', () => {
+  const { data, width, height } = texture(new InstanceTable(instances), 'placeTexture');
+  expect([width, height]).toEqual([512 * 3, 2]);
+  // Column-major in the package, row by row in the texture.
+  const first = 599 * 12;
+  expect([...data.subarray(first, first + 4)]).toEqual([0, 3, 6, 9].map((n) => first + n));
+});
+
+it('hides and shows again; what is wholly clear of itself is still there', () => {
+  const table = new InstanceTable(instances);
+  const paint = (instance: number): number[] => [
+    ...texture(table, 'paintTexture').data.subarray(instance * 4, instance * 4 + 4),
+  ];
+  expect(paint(599)).toEqual([200, 200, 200, 1]);
+  table.hide(599);
+  expect(paint(599)).toEqual([0, 0, 0, 0]);
+  table.set(599, 1, 2, 3, 255);
+  expect(paint(599)).toEqual([1, 2, 3, 255]);
+  table.setOwn(599);
+  expect(paint(599)).toEqual([200, 200, 200, 1]);
+  expect(paint(598)).toEqual([200, 200, 200, 1]);
+});
