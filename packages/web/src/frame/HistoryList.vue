@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { listHistory, type Happening } from '@kindred/contract/portfolio/portfolio';
+import { listHistory } from '@kindred/contract/portfolio/portfolio';
+import { changeWords } from '@kindred/core/insight/change-words';
 import { useQuery } from '@pinia/colada';
 import { call } from '../platform/api.ts';
 import { useTime } from '../platform/time.ts';
@@ -12,16 +13,6 @@ const { data } = useQuery({
   key: () => [project.projectId, 'history', props.type, props.id],
   query: () => call(listHistory, { params: project.params, query: { type: props.type, id: props.id } }),
 });
-const shown = (value: unknown): string => (value === null || value === '' ? 'nothing' : String(value));
-
-/** `status: open → in hand`, for what differs. */
-function details({ before, after }: Happening): string {
-  const was = (before ?? {}) as Record<string, unknown>;
-  return Object.entries((after ?? {}) as Record<string, unknown>)
-    .filter(([key, value]) => typeof value !== 'object' && value !== was[key] && !key.endsWith('Id') && value !== '')
-    .map(([key, value]) => (key in was ? `${key}: ${shown(was[key])} → ${shown(value)}` : `${key}: ${shown(value)}`))
-    .join(' · ');
-}
 </script>
 
 <template>
@@ -30,7 +21,7 @@ function details({ before, after }: Happening): string {
       <time class="mono quiet">{{ time.moment(happening.at) }}</time>
       <span>{{ happening.actor?.name ?? 'The server' }}</span>
       <b>{{ happening.verb }}</b>
-      <span class="quiet">{{ details(happening) }}</span>
+      <span class="quiet">{{ changeWords(happening.before, happening.after).join(' · ') }}</span>
     </li>
   </ol>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { exportAuditTrail, listAuditTrail, type AuditEvent } from '@kindred/contract/insight/insight';
+import { changeWords } from '@kindred/core/insight/change-words';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -24,6 +25,8 @@ watch(words, (q) => void set({ q: q.trim() || undefined }));
 const TYPES = [
   'container',
   'version',
+  'share set',
+  'register view',
   'issue',
   'review',
   'transmittal',
@@ -55,7 +58,7 @@ const dates = computed({
       before: range ? new Date(Date.parse(range[1]) + 86_400_000).toISOString() : undefined,
     }),
 });
-const json = (value: unknown): string => (value === null ? '' : JSON.stringify(value));
+const changed = ({ before, after }: AuditEvent): string[] => changeWords(before, after);
 </script>
 
 <template>
@@ -114,7 +117,7 @@ const json = (value: unknown): string => (value === null ? '' : JSON.stringify(v
           <th>Who</th>
           <th>Did</th>
           <th>To</th>
-          <th style="width: 40%">Before → after</th>
+          <th style="width: 40%">What changed</th>
         </tr>
       </thead>
       <tbody>
@@ -127,9 +130,7 @@ const json = (value: unknown): string => (value === null ? '' : JSON.stringify(v
           <td>
             <span class="quiet">{{ event.subjectType }}</span> {{ event.subject }}
           </td>
-          <td class="mono values" :title="`${json(event.before)}\n→ ${json(event.after)}`">
-            {{ json(event.before) }}<template v-if="event.before && event.after"> → </template>{{ json(event.after) }}
-          </td>
+          <td class="values" :title="changed(event).join('\n')">{{ changed(event).join(' · ') }}</td>
         </tr>
       </tbody>
     </table>
@@ -146,7 +147,6 @@ const json = (value: unknown): string => (value === null ? '' : JSON.stringify(v
   white-space: nowrap;
 }
 .values {
-  font-size: 11px;
   max-width: 380px;
   overflow: hidden;
   text-overflow: ellipsis;
