@@ -88,7 +88,7 @@ describe('files on their way in', () => {
 
   it('are proposed what the register knows, apart from what the person wrote', async () => {
     const uploads = useUploads();
-    const metadata = { title: 'Known', status: 'S3', classification: 'EF_20', revision: 'P02', reservedBy: 'Cleo' };
+    const metadata = { title: 'Known', status: 'S3', classification: 'K20', revision: 'P02', reservedBy: 'Cleo' };
     known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, ...metadata }]);
     uploads.add([file('A-1.pdf'), file('A-2.pdf')], 'p', 'f');
     await settled(uploads);

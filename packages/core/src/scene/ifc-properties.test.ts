@@ -1,0 +1,143 @@
+import { describe, expect, it } from 'vitest';
+import { readProperties, readTypeNames, type PropertySet } from './ifc-properties.ts';
+import { indexStepFile } from './step-reader.ts';
+
+const step = (data: string) =>
+  indexStepFile(
+    new TextEncoder().encode(
+      `ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('a','t',(''),(''),'pre','The Program','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n${data}\nENDSEC;\nEND-ISO-10303-21;\n`,
+    ),
+    () => true,
+  );
+/** The sets of each element, as they are shown. */
+function setsOf(data: string, elements: number[], unit = 'millimetre'): PropertySet[][] {
+  const { sets, numbers, starts } = readProperties(step(data), elements, unit);
+  return elements.map((_, row) =>
+    numbers.slice(starts[row], starts[row + 1]).map((number) => JSON.parse(sets[number]!) as PropertySet),
+  );
+}
+const defines = (id: number, elements: string, set: string): string =>
+  `#${id}=IFCRELDEFINESBYPROPERTIES('r${id}',$,$,$,(${elements}),${set});`;
+
+describe('properties', () => {
+  it('keep their values, whatever kind they are of, with units where the measure has one', () => {
+    const data = `
+      #1=IFCPROPERTYSINGLEVALUE('IsExternal',$,IFCBOOLEAN(.T.),$);
+      #2=IFCPROPERTYSINGLEVALUE('Width',$,IFCPOSITIVELENGTHMEASURE(240.),$);
+      #3=IFCPROPERTYSINGLEVALUE('U',$,IFCTHERMALTRANSMITTANCEMEASURE(0.24),$);
+      #4=IFCPROPERTYSINGLEVALUE('Empty',$,$,$);
+      #5=IFCPROPERTYENUMERATEDVALUE('Status',$,(IFCLABEL('NEW'),IFCLABEL('TEMPORARY')),$);
+      #6=IFCPROPERTYLISTVALUE('Steps',$,(IFCINTEGER(1),IFCINTEGER(2)),$);
+      #7=IFCPROPERTYBOUNDEDVALUE('Range',$,IFCREAL(9.),IFCREAL(1.),$,$);
+      #8=IFCCOMPLEXPROPERTY('Lock',$,'use',(#1,#4));
+      #9=IFCPROPERTYSINGLEVALUE('Known',$,IFCLOGICAL(.U.),$);
+      #20=IFCPROPERTYSET('s',$,'Pset_DoorCommon',$,(#1,#2,#3,#4,#5,#6,#7,#8,#9));
+      ${defines(30, '#90', '#20')}`;
+    expect(setsOf(data, [90])).toEqual([
+      [
+        {
+          name: 'Pset_DoorCommon',
+          kind: 'properties',
+          from: 'element',
+          properties: [
+            { name: 'IsExternal', value: true },
+            { name: 'Width', value: 240, unit: 'mm' },
+            { name: 'U', value: 0.24, unit: 'W/m²K' },
+            { name: 'Empty', value: null },
+            { name: 'Status', value: 'NEW, TEMPORARY' },
+            { name: 'Steps', value: '1, 2' },
+            { name: 'Range', value: '1 to 9' },
+            { name: 'Lock / IsExternal', value: true },
+            { name: 'Lock / Empty', value: null },
+            { name: 'Known', value: 'unknown' },
+          ],
+        },
+      ],
+    ]);
+  });
+
+  it('of quantities follow the length unit of the file', () => {
+    const data = `
+      #1=IFCQUANTITYLENGTH('Length',$,$,3000.,$);
+      #2=IFCQUANTITYVOLUME('NetVolume',$,$,1.5,$);
+      #3=IFCQUANTITYCOUNT('Count',$,$,4.,$);
+      #20=IFCELEMENTQUANTITY('s',$,'BaseQuantities',$,$,(#1,#2,#3));
+      ${defines(30, '#90', '#20')}`;
+    expect(setsOf(data, [90], 'foot')[0]![0]).toEqual({
+      name: 'BaseQuantities',
+      kind: 'quantities',
+      from: 'element',
+      properties: [
+        { name: 'Length', value: 3000, unit: 'ft' },
+        { name: 'NetVolume', value: 1.5, unit: 'm³' },
+        { name: 'Count', value: 4 },
+      ],
+    });
+  });
+
+  it('are stored once for all elements whose sets say the same, and apart where they do not', () => {
+    const data = `
+      #1=IFCPROPERTYSINGLEVALUE('Fire',$,IFCLABEL('R60'),$);
+      #2=IFCPROPERTYSINGLEVALUE('Fire',$,IFCLABEL('R90'),$);
+      #20=IFCPROPERTYSET('a',$,'Pset',$,(#1));
+      #21=IFCPROPERTYSET('b',#5,'Pset',$,(#1));
+      #22=IFCPROPERTYSET('c',$,'Pset',$,(#2));
+      ${defines(30, '#90', '#20')}${defines(31, '#91', '#21')}${defines(32, '#92,#93', '#22')}`;
+    const { sets } = readProperties(step(data), [90, 91, 92, 93], 'metre');
+    expect(sets).toHaveLength(2);
+    const fire = setsOf(data, [90, 91, 92, 93, 94]).map((own) => own.flatMap((set) => set.properties[0]!.value));
+    expect(fire).toEqual([['R60'], ['R60'], ['R90'], ['R90'], []]);
+  });
+
+  it('come from every set of a relation that names several at once', () => {
+    const data = `
+      #1=IFCPROPERTYSINGLEVALUE('One',$,IFCINTEGER(1),$);
+      #20=IFCPROPERTYSET('a',$,'First',$,(#1));
+      #21=IFCPROPERTYSET('b',$,'Second',$,(#1));
+      ${defines(30, '#90', 'IFCPROPERTYSETDEFINITIONSET((#20,#21))')}`;
+    expect(setsOf(data, [90])[0]!.map(({ name }) => name)).toEqual(['First', 'Second']);
+  });
+
+  it('of the type stand beside those of the element; materials and classifications are told too', () => {
+    const data = `
+      #1=IFCPROPERTYSINGLEVALUE('Rating',$,IFCLABEL('EI30'),$);
+      #20=IFCPROPERTYSET('a',$,'Pset_DoorCommon',$,(#1));
+      #40=IFCDOORTYPE('t',$,'Door 900',$,$,(#20),$,$,$,.DOOR.,.SINGLE_SWING_LEFT.,$,$);
+      #41=IFCRELDEFINESBYTYPE('r',$,$,$,(#90,#91),#40);
+      #50=IFCMATERIAL('Oak',$,$);
+      #51=IFCMATERIAL('Steel',$,$);
+      #52=IFCMATERIALLAYER(#50,40.,$,$,$,$,$);
+      #53=IFCMATERIALLAYER(#51,2.,$,$,$,$,$);
+      #54=IFCMATERIALLAYERSET((#52,#53),'Leaf',$);
+      #55=IFCMATERIALLAYERSETUSAGE(#54,.AXIS2.,.POSITIVE.,0.,$);
+      #56=IFCRELASSOCIATESMATERIAL('r',$,$,$,(#40),#55);
+      #60=IFCCLASSIFICATIONREFERENCE($,'K25','Doors',$,$,$);
+      #61=IFCRELASSOCIATESCLASSIFICATION('r',$,$,$,(#90),#60);`;
+    const [first, second] = setsOf(data, [90, 91]);
+    expect(first!.map(({ kind, from }) => `${kind} of the ${from}`)).toEqual([
+      'properties of the type',
+      'materials of the element',
+      'classification of the element',
+    ]);
+    expect(first![1]!.properties).toEqual([
+      { name: 'Material 1', value: 'Oak' },
+      { name: 'Material 2', value: 'Steel' },
+    ]);
+    expect(first![2]!.properties).toEqual([{ name: 'K25', value: 'Doors' }]);
+    expect(second).toHaveLength(2);
+    expect([...readTypeNames(step(data))]).toEqual([
+      [90, 'Door 900'],
+      [91, 'Door 900'],
+    ]);
+  });
+
+  it('that refer to nothing, or to themselves, do no harm', () => {
+    const data = `
+      #1=IFCCOMPLEXPROPERTY('Odd',$,'use',(#99));
+      #20=IFCPROPERTYSET('a',$,'Pset',$,(#1,#98));
+      #50=IFCMATERIALLIST((#50));
+      #51=IFCRELASSOCIATESMATERIAL('r',$,$,$,(#90),#50);
+      ${defines(30, '#90', '#20')}${defines(31, '#90', '#97')}${defines(32, '', '$')}`;
+    expect(setsOf(data, [90])).toEqual([[{ name: 'Pset', kind: 'properties', from: 'element', properties: [] }]]);
+  });
+});
