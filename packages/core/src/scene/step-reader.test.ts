@@ -1,16 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  Alike,
-  decodeStepString,
-  encodeStepString,
-  indexStepFile,
-  readArguments,
-  readInstance,
-  readReferences,
-  StepError,
-  typeOf,
-} from './step-reader.ts';
+import { Alike, indexStepFile, readArguments, readInstance, readReferences, StepError, typeOf } from './step-reader.ts';
+import { decodeStepString, encodeStepString } from './step-strings.ts';
 
 const file = (data: string): Uint8Array =>
   new TextEncoder().encode(

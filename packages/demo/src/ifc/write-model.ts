@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { encodeStepString } from '@kindred/core/scene/step-reader';
+import { encodeStepString } from '@kindred/core/scene/step-strings';
 import { STOREYS, type Part, type Vector } from '../building/parts.ts';
 
 export interface ModelOptions {
