@@ -13,75 +13,14 @@ import * as review from '@kindred/contract/review/review';
 import * as scene from '@kindred/contract/scene/scene';
 import * as transmittal from '@kindred/contract/transmittal/transmittal';
 import { randomBytes } from 'node:crypto';
-import { architecture } from '../building/architecture.ts';
-import { CREW, type Edition } from '../building/layout.ts';
-import { services } from '../building/services.ts';
-import { structure } from '../building/structure.ts';
+import { CREW } from '../building/layout.ts';
 import { ApiPerson } from '../client.ts';
 import { stationSheets } from '../drawings/station-sheets.ts';
-import { writeSheet } from '../drawings/write-sheet.ts';
-import { globalId, STATION_SURVEY, writeModel, type ModelOptions } from '../ifc/write-model.ts';
-import type { Part } from '../building/parts.ts';
+import { STATION_SURVEY } from '../ifc/write-model.ts';
 import { lastWeeks, shareSecondVersions } from './exchange.ts';
+import { MODELS, modelFile, elementId, sheetFiles } from './station-files.ts';
 import { PEOPLE, type DemoPerson } from './people.ts';
 import type { FileToSend, Teller } from './teller.ts';
-
-const MODELS: {
-  code: string;
-  title: string;
-  classification: string;
-  parts: (edition: Edition) => Part[];
-  options: Omit<ModelOptions, 'title'>;
-}[] = [
-  {
-    code: 'ORP-TVA-ZZ-ZZ-M-A-0001',
-    title: 'Architectural model',
-    classification: 'M-ARC',
-    parts: architecture,
-    options: { organisation: 'Ternvale Architects', schema: 'IFC4', survey: STATION_SURVEY },
-  },
-  {
-    code: 'ORP-HQS-ZZ-ZZ-M-S-0001',
-    title: 'Structural model',
-    classification: 'M-STR',
-    parts: structure,
-    options: { organisation: 'Holmquay Structures', schema: 'IFC4', survey: STATION_SURVEY },
-  },
-  {
-    code: 'ORP-BWS-ZZ-ZZ-M-M-0001',
-    title: 'Ventilation and pipes model',
-    classification: 'M-MEP',
-    parts: services,
-    options: { organisation: 'Brackwater Services', schema: 'IFC2X3' },
-  },
-];
-
-const modelFile = (index: number, edition: Edition): FileToSend => {
-  const { code, title, classification, parts, options } = MODELS[index]!;
-  return {
-    code,
-    title,
-    classification,
-    extension: '.ifc',
-    bytes: Buffer.from(writeModel(parts(edition), { title, ...options })),
-  };
-};
-
-/** GlobalId of a part in one of the models. */
-const elementId = (model: number, key: string): string => globalId(`${MODELS[model]!.title}/${key}`);
-
-async function sheetFiles(edition: Edition, revision: string, date: string): Promise<FileToSend[]> {
-  const kinds = ['D-PLN', 'D-PLN', 'D-SEC', 'D-ELE'];
-  return Promise.all(
-    stationSheets(edition).map(async (sheet, i) => ({
-      code: sheet.number,
-      title: sheet.title,
-      classification: kinds[i]!,
-      extension: '.pdf',
-      bytes: await writeSheet({ ...sheet, revision, status: 'S3', date, drawnBy: 'L. Asantewa' }),
-    })),
-  );
-}
 
 const SURNAME = (name: string): string => name.split(' ').at(-1)!.toLowerCase();
 

@@ -11,7 +11,7 @@ export const useFolders = defineStore('folders', () => {
   const { data, refetch } = useQuery({
     key: () => [project.projectId, 'folder'],
     query: () => call(listFolders, { params: project.params }),
-    enabled: () => project.projectId !== '',
+    enabled: () => project.may('register', 'see'),
   });
   const list = computed(() => data.value ?? []);
   const byId = computed(() => new Map(list.value.map((folder) => [folder.id, folder])));
