@@ -166,24 +166,10 @@ function asProblem(error: unknown): ProblemError {
     );
   if (status && status >= 400 && status < 500)
     return new ProblemError(status, 'bad-request', 'Not a valid request', (error as Error).message);
-  if (isDatabaseAway(error))
-    return new ProblemError(
-      503,
-      'database-away',
-      'The database cannot be reached',
-      'Nothing was changed. Try again in a moment.',
-    );
   return new ProblemError(
     500,
     'unexpected',
     'Something went wrong on the server',
     'Nothing was changed. Try again; if it happens again, tell whoever runs this installation.',
   );
-}
-
-function isDatabaseAway(error: unknown): boolean {
-  const codes = [error, (error as { cause?: unknown }).cause].map(
-    (e) => (e as { code?: string } | undefined)?.code ?? '',
-  );
-  return codes.some((code) => /^(?:ECONNREFUSED|ECONNRESET|57P0[123]|08\w{3})$/.test(code));
 }

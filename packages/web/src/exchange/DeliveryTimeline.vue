@@ -25,8 +25,13 @@ const rows = computed(() => {
   return [...named, ...(others ? [{ id: '', name: 'Without a team', colour: '#57646A' }] : [])];
 });
 const FORMATS: Record<Tick['kind'], string> = { day: 'D MMM', week: 'D MMM', month: 'MMM YY', year: 'YYYY' };
+/** Room that the words of a tick take: at the right edge there may be none for them. */
+const WORDS = 42;
 const ticks = computed(() =>
-  ticksIn(span.value, room.value / 58).map(({ at, kind }) => ({ x: place(at), word: dayjs(at).format(FORMATS[kind]) })),
+  ticksIn(span.value, room.value / 58).map(({ at, kind }) => {
+    const x = place(at);
+    return { x, word: x + WORDS > LABEL + room.value ? '' : dayjs(at).format(FORMATS[kind]) };
+  }),
 );
 const marks = computed(() =>
   rows.value.flatMap(({ id, colour }, row) => {
