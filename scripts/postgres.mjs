@@ -110,12 +110,14 @@ export async function startPostgres(folder, { database = 'kindred', settings = [
   if (!fs.existsSync(path.join(data, 'PG_VERSION'))) {
     // What an interrupted beginning left behind is of no use.
     fs.rmSync(data, { recursive: true, force: true });
+    const beginning = `${data}.new`;
+    fs.rmSync(beginning, { recursive: true, force: true });
     fs.writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
     if (isRoot) execFileSync('chown', ['-R', ACCOUNT, home]);
     must(
       runAs(path.join(programs, 'initdb'), [
         '-D',
-        data,
+        beginning,
         '-U',
         'kindred',
         '-E',
@@ -127,8 +129,10 @@ export async function startPostgres(folder, { database = 'kindred', settings = [
       ]),
       'initdb',
     );
+    fs.renameSync(beginning, data);
   }
   let port = runningPort(programs, data);
+  const found = Boolean(port);
   if (!port) {
     port = wantedPort ?? (await freePort());
     const options = [
@@ -157,6 +161,8 @@ export async function startPostgres(folder, { database = 'kindred', settings = [
   await client.end();
   return {
     url: address(database),
+    /** It ran already: whoever started it stops it. */
+    found,
     stop: () => runAs(path.join(programs, 'pg_ctl'), ['stop', '-D', data, '-m', 'fast', '-w', '-t', '30']),
     remove: () => {
       runAs(path.join(programs, 'pg_ctl'), ['stop', '-D', data, '-m', 'immediate', '-w', '-t', '30']);

@@ -26,15 +26,27 @@ export function installPackages() {
 /** Builds the web application when a source is newer than the last build. */
 export function buildWeb() {
   const marker = path.join(webFolder, '.sources');
-  const wanted = fingerprint(['packages/web', 'packages/core/src', 'packages/contract/src', 'package-lock.json']);
-  if (fs.existsSync(marker) && fs.readFileSync(marker, 'utf8') === wanted) return;
+  const sources = [
+    'packages/web',
+    'packages/core/src',
+    'packages/contract/src',
+    'packages/words/src',
+    'packages/client/src',
+    'package-lock.json',
+  ];
+  if (isCurrent(marker, sources)) return;
   console.log('Building the web application …');
   execFileSync('npx', ['vite', 'build', '--logLevel', 'warn'], {
     cwd: path.join(root, 'packages/web'),
     stdio: 'inherit',
   });
-  fs.writeFileSync(marker, wanted);
+  markCurrent(marker, sources);
 }
+
+/** Whether these sources are as they were when the marker was written; a build that was interrupted has none. */
+export const isCurrent = (marker, sources) =>
+  fs.existsSync(marker) && fs.readFileSync(marker, 'utf8') === fingerprint(sources);
+export const markCurrent = (marker, sources) => fs.writeFileSync(marker, fingerprint(sources));
 
 function fingerprint(places) {
   const hash = createHash('sha256');

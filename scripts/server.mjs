@@ -1,17 +1,17 @@
 import { fork } from 'node:child_process';
-import path from 'node:path';
+import { buildProgram } from './build.mjs';
 import { root } from './prepare.mjs';
 
 /** Starts the server and waits until it listens. */
 export async function startServer(env) {
-  const child = fork(path.join(root, 'packages/server/src/main.ts'), {
+  const child = fork(await buildProgram('server'), {
     cwd: root,
-    execArgv: ['--import', 'tsx', '--disable-warning=ExperimentalWarning'],
+    execArgv: ['--enable-source-maps'],
     env: { ...process.env, ...env },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   const port = await new Promise((resolve, reject) => {
-    child.once('message', ({ ready }) => resolve(ready));
+    child.on('message', ({ ready }) => ready && resolve(ready));
     child.once('exit', (code) => reject(new Error(`The server ended before it was ready (code ${code}).`)));
   });
   const ended = new Promise((resolve) => child.once('exit', resolve));
@@ -28,15 +28,13 @@ export async function startServer(env) {
 
 /** Fills an empty installation with the demo, through the public API. */
 export async function loadDemo(address, clockSecret) {
-  const child = fork(path.join(root, 'packages/demo/src/main.ts'), [address], {
+  const child = fork(await buildProgram('demo'), [address], {
     cwd: root,
-    execArgv: ['--import', 'tsx', '--disable-warning=ExperimentalWarning'],
+    execArgv: ['--enable-source-maps'],
     env: { ...process.env, KS_DEMO_CLOCK: clockSecret },
     stdio: 'inherit',
   });
   const code = await new Promise((resolve) => child.once('exit', resolve));
   if (code !== 0)
-    throw new Error(
-      'Loading the demo failed: see above. “npm start -- --reset” begins anew, “--empty” does without it.',
-    );
+    throw new Error('Loading the demo failed: see above. “npm start” tries it anew, “--empty” does without it.');
 }

@@ -26,8 +26,6 @@ async function takeAll(page) {
   const ask = (address) => page.evaluate((url) => fetch(url).then((response) => response.json()), address);
 
   await page.goto('/sign-in');
-  await page.getByRole('button', { name: /Maren Tolvik/ }).waitFor();
-  await take('sign-in');
   await page.getByRole('button', { name: /Maren Tolvik/ }).click();
   await page.getByRole('row', { name: /Orrin Point Lifeboat/ }).waitFor();
   await take('portfolio');
@@ -51,8 +49,8 @@ async function takeAll(page) {
 
   const { items } = await ask(`/api${place}/containers?limit=200`);
   const plan = items.find(({ code }) => code === 'ORP-TVA-ZZ-00-D-A-0101');
-  const twice = items.find(({ contested }) => contested);
-  await view('container', `/containers/${twice.id}`, page.locator('.lineage img'));
+  const twice = items.find(({ conflicting }) => conflicting);
+  await view('container', `/containers/${twice.id}`, page.locator('.versions img'));
   await view('sheet-register', '/sheet-register', text('A-191'));
   await view('board', '/board', page.locator('.timeline .mark'));
   await page.goto(`${place}/sheets/${plan.id}`);
@@ -87,4 +85,9 @@ async function takeAll(page) {
   await page.getByRole('textbox', { name: 'Jump to' }).fill('plan');
   await page.locator('.box li', { hasText: 'Ground floor plan' }).first().waitFor();
   await take('jump');
+
+  // The picture above has the jump box open.
+  await page.keyboard.press('Escape');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await view('phone', '/register', page.locator('.table img'));
 }

@@ -5,9 +5,20 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { buildWeb, installPackages, root, webFolder } from './prepare.mjs';
 
-const { values: options } = parseArgs({
-  options: { port: { type: 'string', default: '8420' }, empty: { type: 'boolean' }, reset: { type: 'boolean' } },
-});
+const HELP = `npm start [-- OPTIONS]
+
+  --port N   the port to serve at, 8420 when absent
+  --empty    without the demo
+  --reset    begin anew: removes the database and files of this checkout
+  --help     this text
+
+DATABASE_URL names a PostgreSQL database of your own. See docs/operators.md for all settings.`;
+
+const options = readOptions();
+if (options.help) {
+  console.log(HELP);
+  process.exit(0);
+}
 const port = Number(options.port);
 if (!Number.isInteger(port) || port < 0 || port > 65535)
   fail(`--port must be a number from 0 to 65535, not “${options.port}”.`);
@@ -21,6 +32,21 @@ try {
   fail(error.message);
 }
 
+function readOptions() {
+  try {
+    return parseArgs({
+      options: {
+        port: { type: 'string', default: '8420' },
+        empty: { type: 'boolean' },
+        reset: { type: 'boolean' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    }).values;
+  } catch (error) {
+    fail(`${error.message.split('. ')[0]}.\n\n${HELP}`);
+  }
+}
+
 async function start() {
   installPackages();
   const { portIsFree, startPostgres } = await import('./postgres.mjs');
@@ -30,9 +56,12 @@ async function start() {
     fail(`Port ${port} is used by another program. Choose one with “npm start -- --port N”.`);
   if (options.reset) await reset(startPostgres, own);
   fs.mkdirSync(home, { recursive: true });
+  console.log('Starting PostgreSQL …');
   const postgres = own ? { url: own, stop: () => undefined } : await startPostgres(path.join(home, 'postgres'));
   buildWeb();
 
+  const demo = fs.existsSync(demoMarker) ? fs.readFileSync(demoMarker, 'utf8') : '';
+  if (demo === 'loading') await forgetDemo(postgres.url);
   const clockSecret = randomBytes(24).toString('hex');
   const env = {
     DATABASE_URL: postgres.url,
@@ -41,10 +70,11 @@ async function start() {
     KS_WEB: webFolder,
     KS_LOG: process.env.KS_LOG ?? 'warn',
   };
-  const unfinishedDemo = fs.existsSync(demoMarker) && fs.readFileSync(demoMarker, 'utf8') === 'loading';
-  if (unfinishedDemo) fail('The demo was interrupted while it was loaded. Start again with “npm start -- --reset”.');
-  const hasDemo = fs.existsSync(demoMarker);
-  let server = await startServer({ ...env, ...(hasDemo ? { KS_DEMO: '1' } : { KS_DEMO_CLOCK: clockSecret }) });
+  console.log('Starting the server …');
+  let server = await startServer({
+    ...env,
+    ...(demo === 'loaded' ? { KS_DEMO: '1' } : !options.empty && { KS_DEMO_CLOCK: clockSecret, KS_LOADING: '1' }),
+  });
   const stop = async () => {
     await server.stop();
     postgres.stop();
@@ -53,18 +83,34 @@ async function start() {
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
 
-  const { firstPerson } = await (await fetch(`${server.address}/api/sign-in`)).json();
-  if (firstPerson && !options.empty) {
-    fs.writeFileSync(demoMarker, 'loading');
-    await loadDemo(server.address, clockSecret);
-    fs.writeFileSync(demoMarker, 'loaded');
+  if (demo !== 'loaded' && !options.empty) {
+    const { firstPerson } = await (await fetch(`${server.address}/api/sign-in`)).json();
+    if (firstPerson) {
+      fs.writeFileSync(demoMarker, 'loading');
+      await loadDemo(server.address, clockSecret);
+      fs.writeFileSync(demoMarker, 'loaded');
+    }
     await server.stop();
-    server = await startServer({ ...env, KS_DEMO: '1' });
+    server = await startServer({ ...env, ...(firstPerson && { KS_DEMO: '1' }) });
   }
   console.log(`\nKindred Sheet is ready: ${server.address}\nCtrl+C stops it.`);
   const code = await server.ended;
   postgres.stop();
   process.exit(code ?? 1);
+}
+
+/** A demo that was interrupted while it was loaded is loaded anew: nobody can have worked in it. */
+async function forgetDemo(databaseUrl) {
+  console.log('Loading the demo was interrupted: it begins anew …');
+  const { default: pg } = await import('pg');
+  const client = new pg.Client(databaseUrl);
+  await client.connect();
+  await client.query(
+    'drop schema if exists pgboss cascade; drop schema if exists drizzle cascade; drop schema public cascade; create schema public',
+  );
+  await client.end();
+  fs.rmSync(path.join(home, 'files'), { recursive: true, force: true });
+  fs.rmSync(demoMarker);
 }
 
 async function reset(startPostgres, own) {

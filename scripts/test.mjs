@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
+import { withStage } from './end-to-end.mjs';
 import { installPackages, root } from './prepare.mjs';
 
 let passed = 0;
@@ -23,7 +24,15 @@ count(
         .length,
   ],
 );
-await endToEnd();
+await withStage((env) =>
+  count(
+    'End-to-end tests',
+    ['playwright', 'test'],
+    'playwright.json',
+    ({ stats }) => [stats.expected, stats.unexpected + stats.flaky],
+    { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, 'playwright.json') },
+  ),
+);
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);
@@ -48,26 +57,4 @@ function count(title, args, file, read, env) {
   const [good, bad] = fs.existsSync(report) ? read(JSON.parse(fs.readFileSync(report, 'utf8'))) : [0, 0];
   passed += good;
   failed += bad || (status === 0 && good > 0 ? 0 : 1);
-}
-
-async function endToEnd() {
-  const { findChromium } = await import('./chromium.mjs');
-  const { openStage } = await import('./stage.mjs');
-  const chromium = findChromium();
-  const stage = await openStage({ env: { KS_CHECK_ANSWERS: '1' } });
-  try {
-    count(
-      'End-to-end tests',
-      ['playwright', 'test'],
-      'playwright.json',
-      ({ stats }) => [stats.expected, stats.unexpected + stats.flaky],
-      {
-        CHROMIUM: chromium,
-        BASE_URL: stage.address,
-        PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, 'playwright.json'),
-      },
-    );
-  } finally {
-    await stage.close();
-  }
 }

@@ -2,7 +2,7 @@
 import type { Convention, Field } from '@kindred/core/naming/convention';
 import { conventionEffect } from '@kindred/core/naming/effect';
 import { createRequire } from 'node:module';
-import { BUILDING_CONVENTION } from '../../packages/server/src/naming/starter.ts';
+import { BUILDING_CONVENTION } from '../../packages/server/src/portfolio/starters/naming.ts';
 import { ratio, report, timed } from './measure.ts';
 
 // The copy of the server: another package brings an older one to the top.

@@ -26,7 +26,7 @@ export async function seed(
     [projectId, personId],
   );
   await pool.query(
-    `insert into entries (container_id, audience, project_id, folder_id, team_id, code, fields, at_intake, contested, version_id, version_number, state, kind, file_name,
+    `insert into entries (container_id, audience, project_id, folder_id, team_id, code, fields, at_intake, conflicting, version_id, version_number, state, kind, file_name,
        title, status, revision, classification, description, preparation, preparation_note, sheets, size, delivered_at, delivered_by)
      select c.id, 'all', c.project_id, c.folder_id, c.team_id, c.code, c.fields, false, 0, v.id, v.number, v.state, v.kind, v.file_name,
        v.title, v.status, v.revision, v.classification, v.description, v.preparation, '', 0, v.size, v.delivered_at, v.delivered_by

@@ -21,9 +21,9 @@ async function pick(page: Page, label: string, option: string): Promise<void> {
   await page.locator('.el-select').filter({ has: box }).click();
   await page.locator('.el-select-dropdown:visible').getByRole('option', { name: option, exact: true }).click();
 }
-const why = (page: Page) => page.getByRole('dialog', { name: 'Why can she not …?' });
+const why = (page: Page) => page.getByRole('dialog', { name: 'Check access' });
 async function ask(page: Page, person: string, act: string, folder: string): Promise<Locator> {
-  await page.getByRole('button', { name: 'Why can she not …?' }).click();
+  await page.getByRole('button', { name: 'Check access' }).click();
   await pick(page, 'Person', person);
   await pick(page, 'Act', act);
   await pick(page, 'Folder', folder);
@@ -86,7 +86,10 @@ test('a coordinator’s first morning', async ({ browser }) => {
     await page.getByRole('link', { name: 'Roles' }).click();
     await page.getByLabel('Choose Author').check();
     await page.getByLabel('Choose Client').check();
-    await page.getByRole('group', { name: 'Author, Reviews' }).getByRole('button', { name: 'delete' }).click();
+    await page
+      .getByRole('group', { name: 'Author, Register and folders' })
+      .getByRole('button', { name: 'delete' })
+      .click();
     const affected = page.getByLabel('Who is affected');
     await expect(affected).toContainText('7 people are affected');
     await expect(affected).toContainText('Gus Hoyle');

@@ -1,8 +1,13 @@
 /** What every path begins with. */
-import type { Browser, Page } from '@playwright/test';
+import type { Browser, BrowserContextOptions, Page } from '@playwright/test';
 
-export async function signIn(browser: Browser, name: string, path = '/'): Promise<Page> {
-  const page = await (await browser.newContext()).newPage();
+export async function signIn(
+  browser: Browser,
+  name: string,
+  path = '/',
+  options: BrowserContextOptions = {},
+): Promise<Page> {
+  const page = await (await browser.newContext(options)).newPage();
   await page.goto(`/sign-in?then=${encodeURIComponent(path)}`);
   await page.getByRole('button', { name: new RegExp(name) }).click();
   await page.waitForURL((url) => !url.pathname.startsWith('/sign-in'));
@@ -13,7 +18,10 @@ export async function signIn(browser: Browser, name: string, path = '/'): Promis
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('dialog').locator('.field', { hasText: label }).locator('.el-select').click();
   await page.locator('.el-select-dropdown:visible').getByRole('option', { name: option }).first().click();
-  await page.keyboard.press('Escape').catch(() => undefined);
+  // Where several can be chosen the list stays open; in a dialog Escape closes what is innermost.
+  const list = page.locator('.el-select-dropdown.is-multiple:visible');
+  if (await list.count()) await page.keyboard.press('Escape');
+  await page.locator('.el-select-dropdown:visible').first().waitFor({ state: 'hidden' });
 }
 
 /** Lets what is on the page, or chosen in it, pass a gate: the dialog says what will happen first. */

@@ -12,7 +12,7 @@ import { findPlace } from '../../packages/cli/src/agent.ts';
 import { ApiClient } from '../../packages/cli/src/api-client.ts';
 import { watchFolder } from '../../packages/cli/src/watch.ts';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
-import { testProject, testServer, type TestProject, type TestServer } from './harness.ts';
+import { testProject, testServer, until, type TestProject, type TestServer } from './harness.ts';
 
 let server: TestServer;
 let project: TestProject;
@@ -33,10 +33,12 @@ afterAll(async () => {
 });
 
 const write = (name: string, words: string): void => fs.writeFileSync(path.join(folder, name), words);
-const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Watches for as long as `run` takes; answers what the agent said. */
-async function watching(run: (lines: string[]) => Promise<void>, address = server.address): Promise<string[]> {
+async function watching(
+  run: (lines: string[]) => Promise<void>,
+  { address = server.address, settle = 150 } = {},
+): Promise<string[]> {
   const lines: string[] = [];
   const stop = new AbortController();
   const place = await findPlace(new ApiClient(server.address, token), 'ORP', 'architecture/drawings');
@@ -45,7 +47,7 @@ async function watching(run: (lines: string[]) => Promise<void>, address = serve
     place: { ...place, client: new ApiClient(address, token) },
     metadata: { status: 'S1' },
     every: 30,
-    settle: 150,
+    settle,
     say: (line) => lines.push(line),
     signal: stop.signal,
   });
@@ -57,10 +59,13 @@ async function watching(run: (lines: string[]) => Promise<void>, address = serve
   }
   return lines;
 }
-const said = async (lines: string[], words: string): Promise<void> => {
-  for (let tries = 0; tries < 200 && !lines.some((line) => line.includes(words)); tries++) await wait(50);
-  expect(lines.join('\n')).toContain(words);
-};
+const said = (lines: string[], words: string): Promise<void> =>
+  until(() => lines.some((line) => line.includes(words)), words);
+/** Whatever was going to be said of earlier files has been said when a later one has been delivered. */
+async function lastOfAll(lines: string[], number: string): Promise<void> {
+  write(`ORP-TVA-ZZ-00-D-A-${number}.txt`, 'last of all');
+  await said(lines, number);
+}
 const container = async (code: string) => {
   const { items } = await architect.api.call(listContainers, { params: project.params, query: { q: code } });
   return items[0];
@@ -75,35 +80,39 @@ it('delivers what is new and what has changed, once', async () => {
     await said(heard, 'delivered as version 2');
     fs.utimesSync(path.join(folder, `${code}.txt`), new Date(), new Date());
     write('~lock.tmp', 'not for others');
-    await wait(600);
+    await lastOfAll(heard, '9101');
   });
-  expect(lines).toHaveLength(2);
+  expect(lines).toHaveLength(3);
   expect(await container(code)).toMatchObject({ versionNumber: 2, status: 'S1' });
   const deliveries = await architect.api.call(listDeliveries, {
     params: project.params,
     query: { from: '2000-01-01T00:00:00Z', to: '2100-01-01T00:00:00Z' },
   });
   expect(deliveries.every(({ source }) => source === 'agent')).toBe(true);
-  expect(deliveries).toHaveLength(2);
+  expect(deliveries).toHaveLength(3);
 });
 
 it('remembers over a restart what it has delivered, and sends nothing twice when it forgot', async () => {
-  expect(await watching(() => wait(700))).toEqual([]);
+  expect(await watching((heard) => lastOfAll(heard, '9102'))).toHaveLength(1);
   fs.rmSync(path.join(folder, '.kindred-agent.json'));
-  expect(await watching(() => wait(700))).toEqual([]);
+  expect(await watching((heard) => lastOfAll(heard, '9103'))).toHaveLength(1);
   expect(await container('ORP-TVA-ZZ-00-D-A-9001')).toMatchObject({ versionNumber: 2 });
 });
 
 it('never delivers a file that is still being written', async () => {
   const code = 'ORP-TVA-ZZ-00-D-A-9002';
-  await watching(async (heard) => {
-    for (let part = 1; part <= 12; part++) {
-      fs.appendFileSync(path.join(folder, `${code}.txt`), `part ${part}\n`);
-      await wait(60);
-      expect(heard).toEqual([]);
-    }
-    await said(heard, 'delivered as version 1');
-  });
+  await watching(
+    async (heard) => {
+      // The watcher looks many times while the file grows, each time a moment before it would count as whole.
+      for (let part = 1; part <= 12; part++) {
+        fs.appendFileSync(path.join(folder, `${code}.txt`), `part ${part}\n`);
+        await new Promise((resolve) => setTimeout(resolve, 60));
+        expect(heard).toEqual([]);
+      }
+      await said(heard, 'delivered as version 1');
+    },
+    { settle: 2_000 },
+  );
   const found = await container(code);
   expect(found!.size).toBe(fs.statSync(path.join(folder, `${code}.txt`)).size);
   const { versions } = await architect.api.call(showContainer, {
@@ -117,9 +126,9 @@ it('says the verdict on a wrong name once, and delivers the file when it is rena
   const lines = await watching(async (heard) => {
     write('ORP-TVA-ZZ-00-Q-A-9003.txt', 'wrong form');
     await said(heard, 'do not conform');
-    await wait(500);
+    await lastOfAll(heard, '9104');
     fs.renameSync(path.join(folder, 'ORP-TVA-ZZ-00-Q-A-9003.txt'), path.join(folder, `${right}.txt`));
-    await said(heard, 'delivered as version 1');
+    await said(heard, `${right}.txt: delivered as version 1`);
   });
   expect(lines.filter((line) => line.includes('do not conform'))).toHaveLength(1);
   expect(lines[0]).toContain('“Q” is not an allowed value');
@@ -128,7 +137,7 @@ it('says the verdict on a wrong name once, and delivers the file when it is rena
 it('goes on when the server comes back', async () => {
   const code = 'ORP-TVA-ZZ-00-D-A-9004';
   write(`${code}.txt`, 'while nobody answers');
-  const lines = await watching((heard) => said(heard, 'trying again'), 'http://127.0.0.1:9');
+  const lines = await watching((heard) => said(heard, 'trying again'), { address: 'http://127.0.0.1:9' });
   expect(lines[0]).toContain('Nothing is lost');
   await watching((heard) => said(heard, 'delivered as version 1'));
 });

@@ -1,12 +1,8 @@
 /** The exchange as everybody sees it: board, matrix, mail, audit trail; and the clean-up after it. */
 import { listNotices, listOutbox } from '@kindred/contract/identity/identity';
-import {
-  changeMailChoices,
-  listAuditTrail,
-  listDeliveryWeeks,
-  showDesk,
-  showMailChoices,
-} from '@kindred/contract/insight/insight';
+import { listAuditTrail, showDesk } from '@kindred/contract/insight/insight';
+import { changeMailChoices, showMailChoices } from '@kindred/contract/identity/identity';
+import { listDeliveryWeeks } from '@kindred/contract/register/exchange';
 import { raiseIssue } from '@kindred/contract/issues/issues';
 import { restoreVersion } from '@kindred/contract/register/register';
 import { listDeliveries, listUsed, showExchangeMatrix } from '@kindred/contract/register/exchange';
@@ -99,7 +95,7 @@ describe('what people are told', () => {
     expect(await sendDailyMail(server.platform.outbox, server.platform.db)).toBeGreaterThan(0);
     const mails = await engineer.api.call(listOutbox);
     expect(mails).toHaveLength(before + 1);
-    expect(mails[0]!.text.match(/Look here/g)).toHaveLength(2);
+    expect(mails[0]!.text!.match(/Look here/g)).toHaveLength(2);
     expect(await sendDailyMail(server.platform.outbox, server.platform.db)).toBe(0);
     expect(
       (await engineer.api.call(showDesk)).filter(({ pile, type }) => pile === 'waiting for me' && type === 'issue'),
@@ -120,9 +116,9 @@ describe('what people are told', () => {
       query: { personId: architect.id, subjectType: 'container', q: 'made current again' },
     });
     expect(items[0]).toMatchObject({
-      verb: 'version 1 made current again',
+      verb: 'made current again',
       subjectId: one.containerId,
-      after: { version: 3 },
+      after: { version: 3, restores: 1 },
     });
     const all = await project.founder.call(listAuditTrail, { params: project.params, query: { limit: 200 } });
     expect(all.next).toBeNull();

@@ -12,7 +12,7 @@ import { expect, it } from 'vitest';
 import { ApiPerson } from '../../packages/demo/src/client.ts';
 import { startPostgres } from '../../scripts/postgres.mjs';
 import { startServer } from '../../scripts/server.mjs';
-import { deliverFile, refusal, testProject, testServer } from './harness.ts';
+import { deliverFile, refusal, testProject, testServer, until } from './harness.ts';
 import { expectWhole } from './whole.ts';
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words);
@@ -45,6 +45,7 @@ it(
       const [first] = await person.call(listFolders, { params });
       let running = true;
       let done = 0;
+      let refused = 0;
       const problems = new Set<string>();
       const worker = async (k: number): Promise<void> => {
         for (let n = 0; running; n++) {
@@ -57,6 +58,7 @@ it(
             await person.call(editContainers, { params, body: { edits } });
             done++;
           } catch (error) {
+            refused++;
             const said = /"code":"([a-z-]+)"/.exec(String((error as Error).message));
             if (said) problems.add(said[1]!);
             await new Promise((resolve) => setTimeout(resolve, 50));
@@ -64,18 +66,18 @@ it(
         }
       };
       const workers = [1, 2, 3, 4].map(worker);
-      const until = async (wanted: number): Promise<void> => {
-        for (let tries = 0; done < wanted && tries < 400; tries++)
-          await new Promise((resolve) => setTimeout(resolve, 50));
-        expect(done).toBeGreaterThanOrEqual(wanted);
+      const more = (): Promise<void> => {
+        const wanted = done + 8;
+        return until(() => done >= wanted, 'work goes on');
       };
       for (let round = 1; round <= 3; round++) {
-        await until(done + 8);
+        await more();
         postgres.stop();
-        await new Promise((resolve) => setTimeout(resolve, 700));
+        const before = refused;
+        await until(() => refused >= before + 4, 'everybody notices');
         postgres = await startPostgres(path.join(folder, 'postgres'), { port });
       }
-      await until(done + 8);
+      await more();
       running = false;
       await Promise.all(workers);
       expect(server.child.exitCode).toBeNull();

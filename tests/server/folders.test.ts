@@ -9,8 +9,9 @@ import {
   removeConvention,
   showNaming,
 } from '@kindred/contract/naming/naming';
-import { explainRight, listPeople } from '@kindred/contract/people/people';
-import { jump, showProject } from '@kindred/contract/portfolio/portfolio';
+import { checkAccess, listPeople } from '@kindred/contract/people/people';
+import { showProject } from '@kindred/contract/portfolio/portfolio';
+import { jump } from '@kindred/contract/things/things';
 import {
   addFolder,
   changeFolder,
@@ -155,7 +156,7 @@ describe('permissions', () => {
     await permit('Architecture / Models', [{ subject: 'person', subjectId: ann.id, level: 'see' }]);
     const deliver = () => deliverFile(project, author.api, 'Architecture / Models', 'ORP-TVA-ZZ-ZZ-M-A-0001.ifc', pdf);
     expect(await refusal(deliver())).toMatchObject({ status: 403, code: 'not-allowed' });
-    const answer = await project.founder.call(explainRight, {
+    const answer = await project.founder.call(checkAccess, {
       params: { ...project.params, memberId: ann.id },
       query: { kind: 'register', action: 'add', folderId: (await folderNamed('Architecture / Models')).id },
     });

@@ -1,13 +1,15 @@
-import { createFirstPerson, acceptInvitation, listOutbox } from '@kindred/contract/identity/identity';
+import { createFirstPerson, acceptInvitation } from '@kindred/contract/identity/identity';
 import { addPerson, listPeople } from '@kindred/contract/people/people';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
 import { listFolders } from '@kindred/contract/register/folders';
 import { deliver, moveStates, showContainer } from '@kindred/contract/register/register';
+import { ApiProblem } from '@kindred/client/client';
+import type { Problem } from '@kindred/contract/platform/problem';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
-import { inject } from 'vitest';
+import { inject, vi } from 'vitest';
 import { ApiPerson } from '../../packages/demo/src/client.ts';
 import type { Config } from '../../packages/server/src/platform/config.ts';
 import { startServer, type RunningServer } from '../../packages/server/src/server.ts';
@@ -17,30 +19,56 @@ export interface TestServer extends RunningServer {
   remove(): Promise<void>;
 }
 
-/** A whole server on a database and a folder of its own. */
-export async function testServer(changes: Partial<Config> = {}): Promise<TestServer> {
-  const admin = new URL(inject('databaseUrl'));
-  const name = `test_${crypto.randomUUID().replaceAll('-', '')}`;
-  const client = new pg.Client(admin.href);
+/** What repeats runs a few times, and in full with `npm run test:long`. */
+export const inFull = process.env.KS_LONG === '1';
+
+/** Waits until `done`; how long that takes is the machine's affair, that it never happens is an error. */
+export const until = (done: () => boolean | Promise<boolean>, what = 'this', timeout = 50_000): Promise<void> =>
+  vi.waitFor(
+    async () => {
+      if (!(await done())) throw new Error(`It did not happen: ${what}.`);
+    },
+    { timeout, interval: 40 },
+  );
+
+/** The address of a new, empty database. */
+export async function newDatabase(prefix: string): Promise<string> {
+  const url = new URL(inject('databaseUrl'));
+  const client = new pg.Client(url.href);
   await client.connect();
+  const name = `${prefix}_${crypto.randomUUID().replaceAll('-', '')}`;
   await client.query(`create database ${name}`);
   await client.end();
-  admin.pathname = `/${name}`;
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+/** A whole server on a database and a folder of its own. */
+export async function testServer(changes: Partial<Config> = {}): Promise<TestServer> {
+  const databaseUrl = changes.databaseUrl ?? (await newDatabase('test'));
   const dataFolder = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-files-'));
   const server = await startServer({
     port: 0,
     host: '127.0.0.1',
-    databaseUrl: admin.href,
+    databaseUrl,
     dataFolder,
+    s3: undefined,
+    nodeUrl: undefined,
+    trustedProxies: 0,
     webFolder: undefined,
     publicUrl: 'http://127.0.0.1',
     demo: false,
     demoClockSecret: undefined,
+    loading: false,
     checkAnswers: true,
     role: 'web',
     maxUploadBytes: 2 ** 26,
+    costlyPerMinute: { person: 10_000, project: 10_000 },
+    perDay: { projects: 10_000, people: 10_000 },
+    createProjects: 'everybody',
+    patience: { seconds: 30, bytesPerSecond: 1000 },
     preparation: { seconds: 60, megabytes: 2048, processes: 1 },
-    logLevel: 'silent',
+    logLevel: process.env.KS_LOG ?? 'silent',
     ...changes,
   });
   return {
@@ -58,12 +86,21 @@ export interface TestProject {
   projectId: string;
   params: { projectId: string };
   founder: ApiPerson;
-  founderId: string;
+  creatorId: string;
   roles: Map<string, string>;
   teams: Map<string, string>;
   folders: Map<string, string>;
   /** Adds a person, who accepts the invitation; answers them signed in, with their id. */
   join(name: string, role: string, team?: string): Promise<{ api: ApiPerson; id: string }>;
+}
+
+/** The link of the last mail to somebody: who it is for reads it in their own post. */
+export async function linkIn(server: TestServer, email: string): Promise<string> {
+  const { rows } = await server.platform.pool.query<{ link: string }>(
+    'select link from mails where "to" = $1 and link is not null order by id desc limit 1',
+    [email],
+  );
+  return rows[0]!.link;
 }
 
 const PASSWORD = 'a long enough password';
@@ -79,7 +116,7 @@ export async function testProject(server: TestServer): Promise<TestProject> {
 export async function projectOf(
   server: TestServer,
   founder: ApiPerson,
-  founderId: string,
+  creatorId: string,
   number: string,
 ): Promise<TestProject> {
   const { id: projectId } = await founder.call(createProject, {
@@ -95,7 +132,7 @@ export async function projectOf(
     projectId,
     params,
     founder,
-    founderId,
+    creatorId,
     roles: roleIds,
     teams: teamIds,
     folders: new Map(folders.map(({ path, id }) => [path, id])),
@@ -105,8 +142,7 @@ export async function projectOf(
         params,
         body: { name, email, roleIds: [roleIds.get(role)!], teamId: team ? teamIds.get(team)! : null },
       });
-      const mails = await founder.call(listOutbox);
-      const key = mails.find(({ to }) => to === email)!.link!.split('invitation=')[1]!;
+      const key = (await linkIn(server, email)).split('invitation=')[1]!;
       const api = new ApiPerson(server.address, '');
       await api.call(acceptInvitation, { body: { key, password: PASSWORD } });
       return { api, id: member.person.id };
@@ -156,15 +192,14 @@ export async function prepared(
 }
 
 /** The problem that a call is refused with; fails when it is not refused. */
-export async function refusal(
-  call: Promise<unknown>,
-): Promise<{ status: number; code: string; detail: string; fields?: { path: string; message: string }[] }> {
+export async function refusal(call: Promise<unknown>): Promise<Problem> {
   try {
     await call;
   } catch (error) {
-    const text = (error as Error).message;
+    if (error instanceof ApiProblem) return error.problem;
     const response = (error as { originalResponse?: { getBody(): string } }).originalResponse;
-    return JSON.parse(response ? response.getBody() : text.slice(text.indexOf('{')));
+    if (!response) throw error;
+    return JSON.parse(response.getBody()) as Problem;
   }
   throw new Error('It was not refused.');
 }

@@ -9,7 +9,7 @@ import {
   repairNames,
 } from '@kindred/contract/register/register';
 import { addRegisterView, changeRegisterView, listRegisterViews } from '@kindred/contract/register/views';
-import ExcelJS from 'exceljs';
+import ExcelJS from '@protobi/exceljs';
 import { describe, expect, it } from 'vitest';
 import yauzl from 'yauzl';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';

@@ -9,27 +9,23 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
-import { afterAll, beforeAll, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, expect, it } from 'vitest';
 import { ApiPerson } from '../../packages/demo/src/client.ts';
 import { startServer, type ServerProcess } from '../../scripts/server.mjs';
+import { inFull, until, newDatabase } from './harness.ts';
 import { expectWhole } from './whole.ts';
 
-const KILLS = 20;
-const databaseUrl = new URL(inject('databaseUrl'));
+const KILLS = inFull ? 20 : 5;
+let databaseUrl: string;
 const files = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-kill-'));
 let database: pg.Client;
 let server: ServerProcess;
 const start = () =>
-  startServer({ DATABASE_URL: databaseUrl.href, PORT: '0', KS_DATA: files, KS_LOG: 'silent', KS_ROLE: 'web' });
+  startServer({ DATABASE_URL: databaseUrl, PORT: '0', KS_DATA: files, KS_LOG: 'silent', KS_ROLE: 'web' });
 
 beforeAll(async () => {
-  const admin = new pg.Client(databaseUrl.href);
-  await admin.connect();
-  const name = `kill_${crypto.randomUUID().replaceAll('-', '')}`;
-  await admin.query(`create database ${name}`);
-  await admin.end();
-  databaseUrl.pathname = `/${name}`;
-  database = new pg.Client(databaseUrl.href);
+  databaseUrl = await newDatabase('kill');
+  database = new pg.Client(databaseUrl);
   await database.connect();
 });
 afterAll(async () => {
@@ -38,6 +34,7 @@ afterAll(async () => {
   fs.rmSync(files, { recursive: true, force: true });
 });
 
+/** Not waiting for anything: a random moment to be killed in. */
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 const count = async (sql: string, values: unknown[]): Promise<number> =>
@@ -125,7 +122,8 @@ it(
       const register = worker((n) => worksInRegister(person, projectId, folderId, n, () => steps++));
       // On a busy machine work begins late: killed is what is under way, every other time in the middle of the register's work.
       const wanted = kill % 2 ? 0 : 1 + (kill % 10) / 2;
-      for (const before = answered; (answered === before || steps < wanted) && running;) await pause(20);
+      const before = answered;
+      await until(() => (answered > before && steps >= wanted) || !running, 'work is under way');
       await pause(Math.random() * 400);
       server.child.kill('SIGKILL');
       await server.ended;

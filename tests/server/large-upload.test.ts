@@ -1,13 +1,13 @@
-/** Two gigabytes, cut off in the middle and resumed: whole, and never in memory. */
+/** Two gigabytes (an eighth of it in the ordinary run), cut off in the middle and resumed: whole, and never in memory. */
 import { deliver, showContainer } from '@kindred/contract/register/register';
 import { createHash } from 'node:crypto';
 import http from 'node:http';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { testProject, testServer, type TestProject, type TestServer } from './harness.ts';
+import { testProject, testServer, inFull, until, type TestProject, type TestServer } from './harness.ts';
 
-const SIZE = 2 ** 31 + 12_345;
+const SIZE = (inFull ? 2 ** 31 : 2 ** 28) + 12_345;
 const PART = Buffer.alloc(2 ** 22, 'two gigabytes of a scan ');
 let server: TestServer;
 let project: TestProject;
@@ -69,19 +69,17 @@ it('arrives whole after it was cut off in the middle', { timeout: 240_000 }, asy
     Number((await fetch(url, { method: 'HEAD', headers })).headers.get('upload-offset'));
 
   await send(0, Math.floor(SIZE * 0.55));
-  let offset = await offsetNow();
-  // What was on its way when the line broke is written a moment later.
-  for (let last = -1; offset !== last;) {
-    last = offset;
-    await new Promise((resolve) => setTimeout(resolve, 200));
+  let offset = 0;
+  // What was on its way when the line broke may still be written: whoever resumes asks again.
+  await until(async () => {
     offset = await offsetNow();
-  }
-  expect(offset).toBeGreaterThan(0);
-  expect(offset).toBeLessThan(SIZE);
-  expect(await send(offset, SIZE)).toBe(204);
+    expect(offset).toBeGreaterThan(0);
+    expect(offset).toBeLessThan(SIZE);
+    return (await send(offset, SIZE)) === 204;
+  }, 'the rest arrives');
   clearInterval(watch);
   // The server runs in this process: a file in memory would show.
-  expect(most - before).toBeLessThan(SIZE / 4);
+  expect(most - before).toBeLessThan(Math.max(SIZE / 4, 2 ** 28 / 2));
 
   const { files } = await project.founder.call(deliver, {
     params: project.params,

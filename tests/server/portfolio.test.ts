@@ -154,7 +154,7 @@ describe('templates', () => {
   });
 
   it('are their owner’s until offered to all, and nobody else removes them', async () => {
-    const other = await projectOf(server, project.founder, project.founderId, 'OTH');
+    const other = await projectOf(server, project.founder, project.creatorId, 'OTH');
     const guest = await other.join('Gus Guest', 'Author');
     const save = (name: string, forAll: boolean) =>
       project.founder.call(saveTemplate, { params: project.params, body: { name, parts: ['roles'], forAll } });

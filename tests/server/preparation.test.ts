@@ -1,7 +1,7 @@
 import { showElementProperties } from '@kindred/contract/scene/scene';
 import { listSheets } from '@kindred/contract/drawing/drawing';
 import { decodeScene } from '@kindred/core/scene/package';
-import { PDFDocument } from 'pdf-lib';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
@@ -54,7 +54,7 @@ describe('preparation', () => {
   it('finds the sheets of a PDF, turned pages included', async () => {
     const pdf = await PDFDocument.create();
     pdf.addPage([2384, 1684]);
-    const { degrees } = await import('pdf-lib');
+    const { degrees } = await import('@cantoo/pdf-lib');
     pdf.addPage([595, 842]).setRotation(degrees(90));
     const { versionId, preparation } = await prepare('.pdf', await pdf.save());
     expect(preparation).toBe('ready');

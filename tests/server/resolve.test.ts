@@ -2,7 +2,8 @@ import { listNotices, listOutbox } from '@kindred/contract/identity/identity';
 import { changeIssue, commentIssue, listIssues, raiseIssue, showIssue } from '@kindred/contract/issues/issues';
 import { addMarkup, changeMarkup, listMarkups, publishMarkups } from '@kindred/contract/markup/markup';
 import { changePerson, listPeople } from '@kindred/contract/people/people';
-import { changeProject, listHistory, showProject } from '@kindred/contract/portfolio/portfolio';
+import { changeProject, showProject } from '@kindred/contract/portfolio/portfolio';
+import { listHistory } from '@kindred/contract/things/things';
 import {
   commentReview,
   finishReview,
@@ -67,7 +68,7 @@ describe('issues', () => {
       subject: expect.stringContaining('A duct in the beam'),
       link: items[0]!.link,
     });
-    expect((await reviewer.api.call(showProject, { params: project.params })).waiting.issues).toBe(1);
+    expect((await reviewer.api.call(showProject, { params: project.params })).waiting.issue).toBe(1);
 
     const params = { ...project.params, issueId: issue.id };
     await reviewer.api.call(commentIssue, { params, body: { text: 'I see it.' } });
@@ -194,7 +195,7 @@ describe('reviews', () => {
   });
 
   it('pass from step to step, each with its own days', async () => {
-    const review = await start([[reviewer.id], [project.founderId]]);
+    const review = await start([[reviewer.id], [project.creatorId]]);
     const params = { ...project.params, reviewId: review.id };
     expect(review.reviewers.map(({ dueOn }) => dueOn !== null)).toEqual([true, false]);
     expect(await reviewer.api.call(finishReview, { params, body: { code: 'SEEN' } })).toMatchObject({

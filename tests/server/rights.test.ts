@@ -2,7 +2,7 @@
 import { operations } from '@kindred/contract/api';
 import type { AnyOperation } from '@kindred/contract/platform/operation';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { STARTER_ROLES } from '../../packages/server/src/people/starter.ts';
+import { STARTER_ROLES } from '../../packages/server/src/portfolio/starters/people.ts';
 import { allows } from '@kindred/core/people/rights';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { projectOf, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
@@ -15,7 +15,7 @@ const people = new Map<string, ApiPerson>();
 beforeAll(async () => {
   server = await testServer();
   project = await testProject(server);
-  other = await projectOf(server, project.founder, project.founderId, 'OTH');
+  other = await projectOf(server, project.founder, project.creatorId, 'OTH');
   for (const { name } of STARTER_ROLES) people.set(name, (await project.join(`Person ${name}`, name)).api);
 });
 afterAll(() => server.remove());

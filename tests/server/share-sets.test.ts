@@ -2,14 +2,14 @@
 import { addViewpoint, listViewpoints } from '@kindred/contract/scene/scene';
 import { confirmSheets, listSheetRegister, listSheets } from '@kindred/contract/drawing/drawing';
 import { addMarkup, changeMarkup, listMarkups, publishMarkups } from '@kindred/contract/markup/markup';
-import { kin } from '@kindred/contract/portfolio/portfolio';
+import { listRelated } from '@kindred/contract/things/things';
 import { deliver, listContainers, moveStates, showContainer } from '@kindred/contract/register/register';
 import { addShareSet, changeShareSet, listShareSets, removeShareSet } from '@kindred/contract/register/share-sets';
 import { sendTransmittal } from '@kindred/contract/transmittal/transmittal';
-import { PDFDocument, StandardFonts } from 'pdf-lib';
+import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
-import { deliverFile, prepared, refusal } from './harness.ts';
+import { deliverFile, prepared, refusal, until } from './harness.ts';
 import { DRAWINGS, text, project, architect, engineer, threePeople, nextCode, fileOf } from './three-people.ts';
 
 threePeople();
@@ -105,10 +105,7 @@ describe('sheets and share sets', () => {
     const sending = await refusal(engineer.api.call(sendTransmittal, { params: project.params, body }));
     expect(sending.detail).toContain('in part only');
     let response = await fileOf(engineer.api, versionId);
-    for (let tries = 0; response.status === 409 && tries < 100; tries++) {
-      await new Promise((resolve) => setTimeout(resolve, 100));
-      response = await fileOf(engineer.api, versionId);
-    }
+    await until(async () => (response = await fileOf(engineer.api, versionId)).status !== 409);
     const shared = Buffer.from(await response.arrayBuffer());
     const original = Buffer.from(await (await fileOf(architect.api, versionId)).arrayBuffer());
     expect((await PDFDocument.load(shared)).getPageCount()).toBe(3);
@@ -162,16 +159,16 @@ it('what lies on sheets that others do not get stays with the team, and a share 
 
   const seenBy = async (person: ApiPerson) => ({
     markups: (await person.call(listMarkups, { params })).map((markup) => markup.text),
-    kin: (
-      await person.call(kin, { params: project.params, query: { type: 'container', id: containerId } })
+    related: (
+      await person.call(listRelated, { params: project.params, query: { type: 'container', id: containerId } })
     ).items.flatMap(({ type, title }) => (type === 'markup' ? [title] : [])),
     sheets: (await person.call(showContainer, { params: { ...project.params, containerId } })).container.sheets,
     listed: (await person.call(listContainers, { params: project.params, query: { q: code } })).items[0]!.sheets,
   });
-  expect(await seenBy(engineer.api)).toEqual({ markups: ['the door'], kin: ['the door'], sheets: 1, listed: 1 });
+  expect(await seenBy(engineer.api)).toEqual({ markups: ['the door'], related: ['the door'], sheets: 1, listed: 1 });
   expect(await seenBy(architect.api)).toMatchObject({ markups: ['the vault', 'the door'], sheets: 3, listed: 3 });
   const whole = { type: 'markup', id: inside.id };
-  expect(await refusal(engineer.api.call(kin, { params: project.params, query: whole }))).toMatchObject({
+  expect(await refusal(engineer.api.call(listRelated, { params: project.params, query: whole }))).toMatchObject({
     status: 404,
   });
   expect(await refusal(draw(engineer.api, 1, 'not mine'))).toMatchObject({ status: 404 });
@@ -183,18 +180,15 @@ it('what lies on sheets that others do not get stays with the team, and a share 
 
   // Others get no copy that shows too much: the old one goes at the moment of the change, the new one follows.
   const copyOf = async (): Promise<Buffer> => {
-    for (let tries = 0; tries < 100; tries++) {
-      const response = await fileOf(engineer.api, versionId);
-      if (response.ok) return Buffer.from(await response.arrayBuffer());
-      expect(response.status).toBe(409);
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    throw new Error('The copy for others was not made.');
+    let response: Response;
+    await until(async () => (response = await fileOf(engineer.api, versionId)).status !== 409);
+    expect(response!.ok).toBe(true);
+    return Buffer.from(await response!.arrayBuffer());
   };
   const before = await copyOf();
   const again = { ...wanted, sheetNumbers: ['B-101', 'B-103'], edition: set.edition };
   await architect.api.call(changeShareSet, { params: { ...project.params, shareSetId: set.id }, body: again });
-  expect(await seenBy(engineer.api)).toEqual({ markups: ['the vault'], kin: ['the vault'], sheets: 2, listed: 2 });
+  expect(await seenBy(engineer.api)).toEqual({ markups: ['the vault'], related: ['the vault'], sheets: 2, listed: 2 });
   expect((await copyOf()).equals(before)).toBe(false);
   // A number that is corrected takes its sheet out of the choice.
   const rows = await architect.api.call(listSheets, { params });
@@ -208,7 +202,7 @@ it('what lies on sheets that others do not get stays with the team, and a share 
     date,
   }));
   await architect.api.call(confirmSheets, { params, body: { sheets } });
-  expect(await seenBy(engineer.api)).toEqual({ markups: [], kin: [], sheets: 1, listed: 1 });
+  expect(await seenBy(engineer.api)).toEqual({ markups: [], related: [], sheets: 1, listed: 1 });
 });
 
 it('a share set chooses viewpoints too: the others stay with the team', async () => {

@@ -67,7 +67,7 @@ export interface Delivered {
   file: string;
   code: string;
   version: number;
-  contested: boolean;
+  conflicting: boolean;
   atIntake: boolean;
 }
 
@@ -96,11 +96,11 @@ export async function deliverFiles(
       })),
     },
   });
-  return answer.files.map(({ versionNumber, contested, atIntake }, i) => ({
+  return answer.files.map(({ versionNumber, conflicting, atIntake }, i) => ({
     file: files[i]!.path,
     code: codeOf(files[i]!.path),
     version: versionNumber,
-    contested,
+    conflicting,
     atIntake,
   }));
 }

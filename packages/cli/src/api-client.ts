@@ -1,30 +1,11 @@
-import type { AnyOperation, Body, Params, Query, Response as Answer } from '@kindred/contract/platform/operation';
+import { ApiProblem, createClient, problemFrom, Unreachable, type Arguments } from '@kindred/client/client';
+import type { AnyOperation, Response as Answer } from '@kindred/contract/platform/operation';
 import { createReadStream } from 'node:fs';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { Upload } from 'tus-js-client';
 
-/** What a server refuses, in its own words. */
-export class Refusal extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    readonly title: string,
-    readonly detail: string,
-    readonly fields: { path: string; message: string }[] = [],
-  ) {
-    super(detail);
-  }
-}
-
-/** The server cannot be reached, or is not well: worth trying again. */
-export class Unreachable extends Error {}
-
-interface Arguments<O extends AnyOperation> {
-  params?: Params<O> & Record<string, string>;
-  query?: Query<O>;
-  body?: Body<O>;
-}
+export { ApiProblem, Unreachable };
 
 /** A program at the public API, with a personal token. */
 export class ApiClient {
@@ -37,21 +18,14 @@ export class ApiClient {
     return { authorization: `Bearer ${this.token}`, 'user-agent': 'kindred-agent/1' };
   }
 
-  async call<O extends AnyOperation>(operation: O, { params, query, body }: Arguments<O> = {}): Promise<Answer<O>> {
-    const place = operation.path.replace(/:(\w+)/g, (_, name: string) =>
-      encodeURIComponent((params as Record<string, string>)[name]!),
-    );
-    const search = query ? `?${new URLSearchParams(query as Record<string, string>)}` : '';
-    const response = await fetch(`${this.server}/api${place}${search}`, {
-      method: operation.method.toUpperCase(),
-      headers: { ...this.headers, ...(body !== undefined && { 'content-type': 'application/json' }) },
-      ...(body !== undefined && { body: JSON.stringify(body) }),
-    }).catch((error: Error) => {
-      throw new Unreachable(`${this.server} cannot be reached (${error.message})`);
-    });
-    const text = await response.text();
-    if (!response.ok) throw refusal(response.status, text);
-    return (text ? JSON.parse(text) : null) as Answer<O>;
+  /** A server that is not well is as good as one that cannot be reached: worth trying again. */
+  async call<O extends AnyOperation>(operation: O, args: Arguments<O> = {}): Promise<Answer<O>> {
+    try {
+      return await createClient({ server: this.server, headers: () => this.headers })(operation, args);
+    } catch (error) {
+      if (error instanceof Unreachable) throw new Unreachable(`${this.server} cannot be reached (${error.message})`);
+      throw error instanceof ApiProblem ? unlessUnwell(error) : error;
+    }
   }
 
   /** Sends a file in parts that go on after a break; answers the upload's id. `progress`: bytes sent so far. */
@@ -74,7 +48,11 @@ export class ApiClient {
         onError: (error) => {
           const response = (error as { originalResponse?: { getStatus(): number; getBody(): string } })
             .originalResponse;
-          reject(response ? refusal(response.getStatus(), response.getBody()) : new Unreachable(error.message));
+          reject(
+            response
+              ? unlessUnwell(new ApiProblem(problemFrom(response.getBody(), response.getStatus())))
+              : new Unreachable(error.message),
+          );
         },
         onSuccess: () => resolve(upload.url!.split('/').at(-1)!),
       });
@@ -86,12 +64,7 @@ export class ApiClient {
   }
 }
 
-function refusal(status: number, text: string): Error {
-  try {
-    const { code, title, detail, fields } = JSON.parse(text) as Refusal;
-    if (status >= 500 || status === 429) return new Unreachable(detail);
-    return new Refusal(status, code, title, detail, fields);
-  } catch {
-    return new Unreachable(`The server answered ${status} with something that is no answer of ours.`);
-  }
+function unlessUnwell(error: ApiProblem): Error {
+  const { status, detail } = error.problem;
+  return status >= 500 || status === 429 ? new Unreachable(detail) : error;
 }

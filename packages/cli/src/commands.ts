@@ -8,6 +8,8 @@ import { modelInfo } from '@kindred/core/scene/model-info';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { StepError } from '@kindred/core/scene/step-reader';
 import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
+import { modelNote } from '@kindred/words/files';
+import { conventionProblem, sayVerdict } from '@kindred/words/naming';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
 import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
@@ -32,7 +34,7 @@ export const commands: Record<string, Command> = {
     async run([path]) {
       if (!path) throw new UsageError('model-info needs a file', 'Usage: ks model-info M.ifc [--json]');
       const bytes = await fs.readFile(path);
-      if (!bytes.length) throw new StepError('The file is empty.');
+      if (!bytes.length) throw new StepError('empty');
       const api = new IfcAPI();
       await api.Init();
       api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
@@ -47,7 +49,7 @@ export const commands: Record<string, Command> = {
           ...data.storeys.map(
             ({ name, elevation, elements }) => `  storey ${name} at ${elevation ?? '?'} m: ${elements}`,
           ),
-          ...data.notes,
+          ...data.notes.map(modelNote),
         ].join('\n'),
       };
     },
@@ -58,7 +60,7 @@ export const commands: Record<string, Command> = {
       if (!path || !names.length)
         throw new UsageError('check-names needs a convention and names', 'Usage: ks check-names CONVENTION.json NAME…');
       const convention = await readConvention(path);
-      const data = names.map((name) => ({ ...checkName(convention, splitFileName(name).stem), name }));
+      const data = names.map((name) => ({ ...sayVerdict(checkName(convention, splitFileName(name).stem)), name }));
       const text = data
         .map(({ name, ok, fields, problem }) => {
           const wrong = fields
@@ -102,12 +104,12 @@ export const commands: Record<string, Command> = {
       return {
         data: delivered,
         text: delivered
-          .map(({ code, version, contested, atIntake }) => {
-            const where = atIntake ? ', at the intake' : contested ? ', beside the line until somebody decides' : '';
+          .map(({ code, version, conflicting, atIntake }) => {
+            const where = atIntake ? ', at the intake' : conflicting ? ', in conflict until somebody decides' : '';
             return `${code}: version ${version}${where}`;
           })
           .join('\n'),
-        findings: delivered.filter(({ atIntake, contested }) => atIntake || contested).length,
+        findings: delivered.filter(({ atIntake, conflicting }) => atIntake || conflicting).length,
       };
     },
   },
@@ -194,6 +196,6 @@ async function readConvention(path: string): Promise<Convention> {
     throw new UsageError(`${path} is not JSON`, (error as Error).message);
   }
   const [problem] = conventionProblems(convention);
-  if (problem) throw new UsageError(`${path} is not a convention that can be used`, problem.message);
+  if (problem) throw new UsageError(`${path} is not a convention that can be used`, conventionProblem(problem));
   return convention as Convention;
 }

@@ -1,5 +1,7 @@
-import { Refusal, Unreachable } from './api-client.ts';
+import { ApiProblem, Unreachable } from './api-client.ts';
+import { CodedError } from '@kindred/core/platform/coded-error';
 import { StepError } from '@kindred/core/scene/step-reader';
+import { fileError } from '@kindred/words/files';
 
 export interface Problem {
   code: string;
@@ -20,10 +22,13 @@ export class UsageError extends Error {
 export function problemOf(error: unknown): Problem {
   if (error instanceof UsageError) return { code: 'usage', title: error.message, detail: error.detail };
   if (error instanceof StepError)
-    return { code: 'not-an-ifc-file', title: 'Not a whole IFC file', detail: error.message };
-  if (error instanceof Refusal) {
-    const fields = error.fields.map(({ path, message }) => `${path} ${message}`).join('; ');
-    return { code: error.code, title: error.title, detail: fields ? `${error.detail} ${fields}` : error.detail };
+    return { code: 'not-an-ifc-file', title: 'Not a whole IFC file', detail: fileError(error) };
+  if (error instanceof CodedError)
+    return { code: error.code, title: 'The file could not be used', detail: fileError(error) };
+  if (error instanceof ApiProblem) {
+    const { code, title, detail, fields = [] } = error.problem;
+    const said = fields.map(({ path, message }) => `${path} ${message}`).join('; ');
+    return { code, title, detail: said ? `${detail} ${said}` : detail };
   }
   if (error instanceof Unreachable) return { code: 'unreachable', title: 'No answer', detail: error.message };
   const message = error instanceof Error ? error.message : String(error);

@@ -2,7 +2,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { deliverFiles, hashFile, known, type Metadata, type Place } from './agent.ts';
-import { Refusal, Unreachable } from './api-client.ts';
+import { ApiProblem, Unreachable } from './api-client.ts';
 import { look, type Seen, type Watched } from './settled.ts';
 
 /** What was done with a file: delivered as a version, or refused until it changes. */
@@ -78,23 +78,31 @@ async function consider(options: WatchOptions, state: State, name: string, seen:
     );
     await note({ version: delivered!.version });
     say(
-      delivered!.contested
-        ? `${name}: version ${delivered!.version} stands beside a newer or reserved one until somebody decides.`
+      delivered!.conflicting
+        ? `${name}: version ${delivered!.version} is in conflict with a newer or reserved one until somebody decides.`
         : `${name}: delivered as version ${delivered!.version}.`,
     );
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    await note({ refused: error.detail });
-    say(
-      `${name}: ${error.detail}${error.fields.map(({ path: field, message }) => `\n  ${field} ${message}`).join('')}`,
-    );
+    if (!(error instanceof ApiProblem)) throw error;
+    const { detail, fields = [] } = error.problem;
+    await note({ refused: detail });
+    say(`${name}: ${detail}${fields.map(({ path: field, message }) => `\n  ${field} ${message}`).join('')}`);
   }
 }
 
 /** Whether a file is as it was when it counted as whole. */
 async function isStill(file: string, seen: Seen): Promise<boolean> {
-  const stat = await fs.stat(file).catch(() => undefined);
+  const stat = await unlessMissing(fs.stat(file));
   return stat?.size === seen.size && stat.mtimeMs === seen.modified;
+}
+
+/** Files come and go while the folder is watched. */
+async function unlessMissing<T>(asked: Promise<T>): Promise<T | undefined> {
+  try {
+    return await asked;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+  }
 }
 
 /** All files below a folder, by their path from there. */
@@ -104,18 +112,15 @@ async function filesIn(folder: string): Promise<Map<string, Seen>> {
   for (const entry of entries) {
     if (!entry.isFile()) continue;
     const file = path.join(entry.parentPath, entry.name);
-    const stat = await fs.stat(file).catch(() => undefined);
+    const stat = await unlessMissing(fs.stat(file));
     if (stat) files.set(path.relative(folder, file), { size: stat.size, modified: stat.mtimeMs });
   }
   return files;
 }
 
 async function readState(folder: string): Promise<State> {
-  try {
-    return JSON.parse(await fs.readFile(path.join(folder, STATE_FILE), 'utf8')) as State;
-  } catch {
-    return {};
-  }
+  const text = await unlessMissing(fs.readFile(path.join(folder, STATE_FILE), 'utf8'));
+  return text ? (JSON.parse(text) as State) : {};
 }
 
 /** Whole or as it was: written beside, then put in its place. */

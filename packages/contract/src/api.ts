@@ -6,7 +6,8 @@ import * as issues from './issues/issues.ts';
 import * as markup from './markup/markup.ts';
 import * as naming from './naming/naming.ts';
 import * as people from './people/people.ts';
-import * as platform from './platform/health.ts';
+import * as health from './platform/health.ts';
+import * as jobs from './platform/jobs.ts';
 import * as portfolio from './portfolio/portfolio.ts';
 import * as folders from './register/folders.ts';
 import * as exchange from './register/exchange.ts';
@@ -17,11 +18,13 @@ import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
 import * as scene from './scene/scene.ts';
+import * as things from './things/things.ts';
 import * as transmittal from './transmittal/transmittal.ts';
 
 const capabilities = {
-  platform,
+  platform: { ...health, ...jobs },
   identity,
+  things,
   portfolio: { ...portfolio, ...templates },
   people,
   naming,

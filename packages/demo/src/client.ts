@@ -1,12 +1,7 @@
-import type { AnyOperation, Body, Params, Query, Response as Answer } from '@kindred/contract/platform/operation';
+import { createClient, type Arguments } from '@kindred/client/client';
+import type { AnyOperation, Response as Answer } from '@kindred/contract/platform/operation';
 import type { Session } from '@kindred/contract/identity/identity';
 import { Upload } from 'tus-js-client';
-
-type Arguments<O extends AnyOperation> = {
-  params?: Params<O> & Record<string, string>;
-  query?: Query<O>;
-  body?: Body<O>;
-};
 
 /** One person at the public API, at a moment of the story. */
 export class ApiPerson {
@@ -40,22 +35,18 @@ export class ApiPerson {
     };
   }
 
-  async call<O extends AnyOperation>(operation: O, { params, query, body }: Arguments<O> = {}): Promise<Answer<O>> {
-    const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
-      encodeURIComponent((params as Record<string, string>)[name]!),
-    );
-    const search = query ? `?${new URLSearchParams(query as Record<string, string>)}` : '';
-    const response = await fetch(`${this.address}/api${path}${search}`, {
-      method: operation.method.toUpperCase(),
-      headers: { ...this.headers(), ...(body !== undefined && { 'content-type': 'application/json' }) },
-      ...(body !== undefined && { body: JSON.stringify(body) }),
+  async call<O extends AnyOperation>(operation: O, args: Arguments<O> = {}): Promise<Answer<O>> {
+    let cookie: string | null = null;
+    const ask = createClient({
+      server: this.address,
+      headers: () => this.headers(),
+      heard: ({ headers, ok }) => void (cookie = ok ? headers.get('set-cookie') : null),
     });
-    const text = await response.text();
-    if (!response.ok) throw new Error(`${operation.id} answered ${response.status}: ${text}`);
-    const cookie = response.headers.get('set-cookie');
-    if (cookie) this.cookie = cookie.split(';')[0]!;
-    const answer = (text ? JSON.parse(text) : null) as Answer<O>;
-    if (cookie) this.csrfToken = (answer as Session).csrfToken;
+    const answer = await ask(operation, args);
+    if (cookie !== null) {
+      this.cookie = (cookie as string).split(';')[0]!;
+      this.csrfToken = (answer as Session | null)?.csrfToken ?? '';
+    }
     return answer;
   }
 

@@ -1,42 +1,33 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
-import pino from 'pino';
 import { openApiDocument } from '@kindred/contract/openapi';
-import { drawingRoutes } from './drawing/routes.ts';
-import { identityRoutes } from './identity/routes.ts';
-import { insightRoutes } from './insight/routes.ts';
-import { issueRoutes } from './issues/routes.ts';
-import { markupRoutes } from './markup/routes.ts';
-import { namingRoutes } from './naming/routes.ts';
-import { peopleRoutes } from './people/routes.ts';
-import { liveEntry } from './people/service.ts';
-import { identify } from './platform/actor.ts';
+import { capabilities } from './capabilities.ts';
+import { tellBy } from './identity/notices.ts';
+import { personsById } from './identity/persons.ts';
 import type { Config } from './platform/config.ts';
-import { migrateDatabase, openDatabase } from './platform/database.ts';
+import { alone, MIGRATION_LOCK, migrateDatabase, openDatabase, type DatabaseHandle } from './platform/database.ts';
 import { ProblemError } from './platform/errors.ts';
-import { healthRoutes } from './platform/health.ts';
-import { apiRouter, problemHandler, type Route } from './platform/http.ts';
-import { Jobs } from './platform/jobs.ts';
+import { Gate } from './platform/gate.ts';
+import { endSlow } from './platform/incoming.ts';
+import { healthRoutes, sendStarting } from './platform/health.ts';
+import { apiRouter, problemHandler } from './platform/http.ts';
+import { Jobs, type JobKind } from './platform/jobs.ts';
 import { Live } from './platform/live.ts';
+import { createLog } from './platform/log.ts';
+import { longJobKind } from './platform/long-jobs.ts';
 import { Outbox } from './platform/mail.ts';
+import { limitTries } from './platform/rate-limit.ts';
 import type { Platform } from './platform/services.ts';
-import { startUpkeep } from './platform/upkeep.ts';
-import { FolderStore } from './platform/storage.ts';
+import { storeFor } from './platform/storage/choose.ts';
+import { Subjects } from './platform/subjects.ts';
 import { VERSION } from './platform/version.ts';
-import { portfolioRoutes } from './portfolio/routes.ts';
-import { startPreparation } from './preparation/jobs.ts';
-import { PDFJS } from './preparation/pdfjs.ts';
-import { CLEAN_UP, DAILY_MAIL, PREPARE, SHARE_COPY } from './preparation/queue.ts';
-import { registerRoutes } from './register/routes.ts';
+import { MIGRATIONS, PDFJS } from './places.ts';
+import { endedCredentials, identifyPerson, memberships } from './register/callers.ts';
 import { uploadHandler } from './register/uploads.ts';
-import { reviewRoutes } from './review/routes.ts';
-import { sceneRoutes } from './scene/routes.ts';
-import { transmittalRoutes } from './transmittal/routes.ts';
 
 export interface RunningServer {
   platform: Platform;
@@ -44,24 +35,8 @@ export interface RunningServer {
   close(): Promise<void>;
 }
 
-export function routesOf(platform: Platform): Route[] {
-  return [
-    // Addresses are tried in this order: what is asked for most comes first.
-    registerRoutes,
-    healthRoutes,
-    identityRoutes,
-    portfolioRoutes,
-    peopleRoutes,
-    namingRoutes,
-    drawingRoutes,
-    markupRoutes,
-    sceneRoutes,
-    issueRoutes,
-    reviewRoutes,
-    transmittalRoutes,
-    insightRoutes,
-  ].flatMap((routes) => routes(platform));
-}
+/** A connection on which nothing moves in either direction. */
+const IDLE_MS = 120_000;
 
 const POLICY = {
   defaultSrc: ["'self'"],
@@ -80,6 +55,7 @@ function application(platform: Platform): Express {
   const { config } = platform;
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', config.trustedProxies);
   app.set('query parser', 'simple');
   app.use(
     helmet({
@@ -97,21 +73,13 @@ function application(platform: Platform): Express {
     }),
   );
   app.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument(VERSION)));
-  app.use(
-    '/api/sign-in',
-    rateLimit({
-      windowMs: 60_000,
-      limit: 60,
-      legacyHeaders: false,
-      standardHeaders: true,
-      handler: (_request, _response, next) =>
-        next(new ProblemError(429, 'too-many-tries', 'Too many tries', 'Wait a minute, then sign in again.')),
-    }),
-  );
+  app.use('/api/sign-in', limitTries(platform.pool, { name: 'sign-in', tries: 60, seconds: 60 }));
   app.use(
     '/api',
-    express.json({ limit: '10mb' }),
-    apiRouter(platform, routesOf(platform)),
+    apiRouter(
+      platform,
+      capabilities.all.flatMap(({ routes }) => routes?.(platform) ?? []),
+    ),
     (_request, _response, next) => {
       next(
         new ProblemError(404, 'not-found', 'Not found', 'The API has nothing at this address. See /api/openapi.json.'),
@@ -135,49 +103,95 @@ function serveWeb(app: Express, folder: string): void {
   app.get(/^\/(?!api\/)/, (_request, response) => response.sendFile(path.join(folder, 'index.html')));
 }
 
+/** A worker serves nobody; it only says how it is. */
+function workerAnswers(platform: Platform): Express {
+  const app = express();
+  app.use('/api', apiRouter(platform, healthRoutes(platform)));
+  app.use(problemHandler(platform));
+  return app;
+}
+
+/** Brings the database up to date, one node at a time. */
+async function prepareDatabase(handle: DatabaseHandle, jobs: Jobs, kinds: readonly JobKind[]): Promise<void> {
+  await alone(handle, MIGRATION_LOCK, async () => {
+    await migrateDatabase(handle, MIGRATIONS);
+    await handle.pool.query(
+      'create table if not exists socket_io_attachments (id bigserial unique, created_at timestamptz default now(), payload bytea)',
+    );
+    await jobs.start(kinds);
+  });
+}
+
 export async function startServer(config: Config): Promise<RunningServer> {
-  const log = pino({ level: config.logLevel });
+  const log = createLog(config.logLevel);
   const handle = openDatabase(config.databaseUrl);
-  await migrateDatabase(handle);
-  const jobs = new Jobs(config.databaseUrl, (error) => log.warn({ err: error }, 'jobs'));
-  await jobs.start([PREPARE, SHARE_COPY, DAILY_MAIL, CLEAN_UP]);
+  const { pool } = handle;
+  const gate = new Gate([(credentials, projectId) => identifyPerson(pool, credentials, projectId)], (ids, projectId) =>
+    memberships(pool, ids, projectId),
+  );
+  const outbox = new Outbox(config.publicUrl);
   const platform: Platform = {
     ...handle,
     config,
     log,
-    jobs,
-    store: new FolderStore(config.dataFolder),
-    outbox: new Outbox(config.publicUrl),
+    gate,
+    outbox,
+    capabilities,
+    jobs: new Jobs(config.databaseUrl, pool, (error) => log.warn({ err: error }, 'jobs')),
+    subjects: new Subjects(capabilities.all.flatMap(({ subjects = [] }) => subjects)),
+    store: await storeFor(config),
+    tell: tellBy(outbox),
     live: Live.silent,
   };
-  const server = http.createServer({ requestTimeout: 0 }, config.role === 'worker' ? undefined : application(platform));
-  platform.live = new Live(
-    server,
-    handle.pool,
-    {
-      async personOf(cookie, token) {
-        const actor = await identify(handle.pool, cookie, token && `Bearer ${token}`, null);
-        return actor && { id: actor.id, name: actor.name, initials: actor.initials, colour: actor.colour };
-      },
-      mayEnter: (personId, projectId) => liveEntry(platform, personId, projectId),
+  const workers = capabilities.all.flatMap(({ work }) => work?.(platform) ?? []);
+  const kinds = [
+    ...capabilities.all.flatMap(({ jobs }) => jobs?.(platform) ?? []),
+    ...workers.flatMap((worker) => worker.kinds),
+    longJobKind(platform, async ({ ownerId, projectId }) => (await gate.members([ownerId], projectId))[0]) as JobKind,
+  ];
+  let answer: http.RequestListener = (_request, response) => sendStarting(response);
+  // How fast somebody has to send is `endSlow`'s affair: a large file takes its time.
+  const server = http.createServer(
+    { requestTimeout: 0, headersTimeout: 15_000, maxHeaderSize: 32 * 1024 },
+    (request, response) => {
+      endSlow(request, config.patience);
+      answer(request, response);
     },
-    (error) => log.warn({ err: error }, 'live'),
   );
-  await handle.pool.query(
-    'create table if not exists socket_io_attachments (id bigserial unique, created_at timestamptz default now(), payload bytea)',
-  );
-  if (config.role !== 'web') await startUpkeep(platform);
-  const stopPreparation = config.role === 'web' ? () => undefined : await startPreparation(platform);
+  server.setTimeout(IDLE_MS);
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(config.port, config.host, resolve));
+  const { port } = server.address() as AddressInfo;
+  await prepareDatabase(handle, platform.jobs, kinds);
+  answer = config.role === 'worker' ? workerAnswers(platform) : application(platform);
+  const live = new Live(server, {
+    ...handle,
+    nodeUrl: config.nodeUrl ?? `http://${config.host}:${port}`,
+    publicUrl: config.publicUrl,
+    onError: (error) => log.warn({ err: error }, 'live'),
+    gate: {
+      async personOf(cookie, token) {
+        const caller = await gate.identify({ cookie, authorization: token && `Bearer ${token}` }, null);
+        return caller && 'initials' in caller ? caller : undefined;
+      },
+      ended: (credentials) => endedCredentials(pool, credentials),
+      async mayEnter(personId, projectId) {
+        const [member] = await gate.members([personId], projectId);
+        return member && { teamId: member.teamId, seesAllTeams: member.standing.administrator };
+      },
+      people: async (ids) => [...(await personsById(handle.db, ids)).values()],
+    },
+  });
+  await live.open();
+  platform.live = live;
+  if (config.role !== 'web') await platform.jobs.work(kinds);
   return {
     platform,
-    port: (server.address() as AddressInfo).port,
+    port,
     async close() {
-      await platform.live.close();
+      await live.close();
       server.closeAllConnections();
-      stopPreparation();
-      await jobs.stop();
-      await handle.pool.end();
+      await platform.jobs.stop(() => workers.forEach(({ interrupt }) => interrupt()));
+      await pool.end();
     },
   };
 }

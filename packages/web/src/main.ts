@@ -1,5 +1,5 @@
 import { PiniaColada } from '@pinia/colada';
-import 'element-plus/dist/index.css';
+import './platform/element-styles.ts';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';

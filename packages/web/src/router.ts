@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router';
+import { sayProblem } from './platform/say.ts';
 import { useSession } from './identity/store.ts';
 
 export const router = createRouter({
@@ -25,7 +26,7 @@ export const router = createRouter({
             { path: 'naming', name: 'naming', component: () => import('./naming/NamingView.vue') },
             { path: 'gates', name: 'gates', component: () => import('./register/GatesView.vue') },
             { path: 'audit', name: 'audit', component: () => import('./insight/AuditView.vue') },
-            { path: 'board', name: 'board', component: () => import('./exchange/BoardView.vue') },
+            { path: 'board', name: 'board', component: () => import('./register/BoardView.vue') },
             { path: 'share-sets', name: 'share-sets', component: () => import('./register/ShareSetsView.vue') },
             {
               path: 'sheet-register',
@@ -64,6 +65,7 @@ export const router = createRouter({
   ],
 });
 
+router.onError(sayProblem);
 router.beforeEach(async (to) => {
   if (to.name === 'sign-in') return true;
   const session = useSession();

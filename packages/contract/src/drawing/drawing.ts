@@ -33,6 +33,7 @@ export const listSheets = operation('listSheets', {
 });
 
 export const confirmSheets = operation('confirmSheets', {
+  largestBody: 1_000_000,
   method: 'put',
   path: '/projects/:projectId/versions/:versionId/sheets',
   summary: 'Correct what was read from the title blocks, and let it count',

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, Line, Moment, Nullable, operation } from '../platform/operation.ts';
+import { MAIL_WAYS, NOTICE_KINDS, type MailChoices as CoreMailChoices } from '@kindred/core/platform/notices';
+import { Id, Line, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
 
 export const Person = Type.Object({
   id: Id(),
@@ -7,6 +8,8 @@ export const Person = Type.Object({
   email: Type.String(),
   initials: Type.String(),
   colour: Type.String(),
+  /** Somebody without an account, known by the name that they gave. */
+  guest: Type.Boolean(),
 });
 export type Person = Static<typeof Person>;
 
@@ -29,15 +32,8 @@ export const showSignIn = operation('showSignIn', {
   access: 'public',
   response: Type.Object({
     firstPerson: Type.Boolean(),
-    demoPeople: Type.Array(
-      Type.Object({
-        email: Type.String(),
-        name: Type.String(),
-        initials: Type.String(),
-        colour: Type.String(),
-        about: Type.String(),
-      }),
-    ),
+    /** People of a demo may sign in with one click. */
+    demo: Type.Boolean(),
   }),
 });
 
@@ -47,7 +43,12 @@ export const signIn = operation('signIn', {
   summary: 'Sign in with e-mail and password',
   access: 'public',
   body: Type.Object(
-    { email: Email, password: Type.String({ minLength: 1, maxLength: 200 }) },
+    {
+      email: Email,
+      password: Type.String({ minLength: 1, maxLength: 200 }),
+      /** Of the second factor, where it is on: without it the answer is 401 with the code `second-factor`. */
+      code: Type.Optional(Type.String({ minLength: 6, maxLength: 20 })),
+    },
     { additionalProperties: false },
   ),
   response: Session,
@@ -83,6 +84,94 @@ export const acceptInvitation = operation('acceptInvitation', {
   response: Session,
 });
 
+export const askForNewPassword = operation('askForNewPassword', {
+  method: 'post',
+  path: '/sign-in/password-request',
+  summary:
+    'Have a link sent that is good for choosing a new password, once, for an hour; says nothing of whose address it is',
+  access: 'public',
+  body: Type.Object({ email: Email }, { additionalProperties: false }),
+});
+
+export const chooseNewPassword = operation('chooseNewPassword', {
+  method: 'post',
+  path: '/sign-in/password',
+  summary: 'Choose a new password with the key of such a link; all sessions and tokens end, this one begins',
+  access: 'public',
+  body: Type.Object(
+    { key: Type.String({ minLength: 20, maxLength: 200 }), password: Password },
+    { additionalProperties: false },
+  ),
+  response: Session,
+});
+
+export const changePassword = operation('changePassword', {
+  costly: true,
+  method: 'put',
+  path: '/password',
+  summary: 'Change your password; your other sessions end',
+  access: 'signed in',
+  body: Type.Object(
+    { current: Type.String({ minLength: 1, maxLength: 200 }), password: Password },
+    { additionalProperties: false },
+  ),
+});
+
+export const SessionRow = Type.Object({
+  id: Type.String(),
+  /** Browser and system, as the browser names them. */
+  device: Type.String(),
+  createdAt: Moment(),
+  lastUsedAt: Moment(),
+  current: Type.Boolean(),
+});
+export type SessionRow = Static<typeof SessionRow>;
+export const listSessions = operation('listSessions', {
+  method: 'get',
+  path: '/sessions',
+  summary: 'Where you are signed in, and whether a second factor is on',
+  access: 'signed in',
+  response: Type.Object({ secondFactor: Type.Boolean(), sessions: Type.Array(SessionRow) }),
+});
+export const endSession = operation('endSession', {
+  method: 'delete',
+  path: '/sessions/:sessionId',
+  summary: 'End one of your sessions',
+  access: 'signed in',
+  params: Type.Object({ sessionId: Type.String({ pattern: '^[0-9a-f]{24}$' }) }),
+});
+export const endAllOthers = operation('endAllOthers', {
+  method: 'post',
+  path: '/sessions/end-all',
+  summary: 'End all your other sessions and all your tokens',
+  access: 'signed in',
+});
+
+export const beginSecondFactor = operation('beginSecondFactor', {
+  method: 'post',
+  path: '/second-factor',
+  summary: 'A new secret for your authenticator; it counts once a first code was right',
+  access: 'signed in',
+  response: Type.Object({ secret: Type.String(), address: Type.String() }),
+});
+export const turnOnSecondFactor = operation('turnOnSecondFactor', {
+  costly: true,
+  method: 'put',
+  path: '/second-factor',
+  summary: 'Turn the second factor on with a first code; answers codes for who loses the device, shown this once',
+  access: 'signed in',
+  body: Type.Object({ code: Type.String({ minLength: 6, maxLength: 20 }) }, { additionalProperties: false }),
+  response: Type.Object({ recoveryCodes: Type.Array(Type.String()) }),
+});
+export const turnOffSecondFactor = operation('turnOffSecondFactor', {
+  costly: true,
+  method: 'post',
+  path: '/second-factor/off',
+  summary: 'Turn the second factor off',
+  access: 'signed in',
+  body: Type.Object({ password: Type.String({ minLength: 1, maxLength: 200 }) }, { additionalProperties: false }),
+});
+
 export const showSession = operation('showSession', {
   method: 'get',
   path: '/session',
@@ -112,6 +201,7 @@ export const listTokens = operation('listTokens', {
   response: Type.Array(Token),
 });
 export const createToken = operation('createToken', {
+  costly: true,
   method: 'post',
   path: '/tokens',
   summary: 'Create a personal token; its secret is shown this once',
@@ -129,8 +219,9 @@ export const deleteToken = operation('deleteToken', {
 export const Mail = Type.Object({
   id: Type.Integer(),
   to: Type.String(),
-  subject: Type.String(),
-  text: Type.String(),
+  /** Null, as text and link, where it is to somebody else. */
+  subject: Nullable(Type.String()),
+  text: Nullable(Type.String()),
   link: Nullable(Type.String()),
   sentAt: Moment(),
 });
@@ -138,7 +229,8 @@ export type Mail = Static<typeof Mail>;
 export const listOutbox = operation('listOutbox', {
   method: 'get',
   path: '/outbox',
-  summary: 'Mail to you that the simulated outbox holds (an installation administrator sees all)',
+  summary:
+    'Mail to you that the simulated outbox holds (an installation administrator sees that of others without its words)',
   access: 'signed in',
   response: Type.Array(Mail),
 });
@@ -165,4 +257,25 @@ export const readNotices = operation('readNotices', {
   summary: 'Mark notices as read up to a number',
   access: 'signed in',
   body: Type.Object({ upTo: Type.Integer({ minimum: 0 }) }, { additionalProperties: false }),
+});
+
+const Choices = Type.Unsafe<CoreMailChoices>(
+  Type.Object(Object.fromEntries(NOTICE_KINDS.map((kind) => [kind, OneOf(MAIL_WAYS)])), {
+    additionalProperties: false,
+  }),
+);
+export const showMailChoices = operation('showMailChoices', {
+  method: 'get',
+  path: '/mail-choices',
+  summary: 'How mail reaches you, for each kind of notice',
+  access: 'signed in',
+  response: Choices,
+});
+export const changeMailChoices = operation('changeMailChoices', {
+  method: 'put',
+  path: '/mail-choices',
+  summary: 'Choose how mail reaches you: at once, in one letter a day, or not at all',
+  access: 'signed in',
+  body: Choices,
+  response: Choices,
 });

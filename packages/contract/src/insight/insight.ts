@@ -1,6 +1,4 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { MAIL_WAYS, NOTICE_KINDS, type MailChoices as CoreMailChoices } from '@kindred/core/platform/notices';
-import { Person } from '../identity/identity.ts';
 import { Day, Id, Moment, Nullable, OneOf, operation, Page, PageQuery } from '../platform/operation.ts';
 
 export const DESK_PILES = ['waiting for me', 'mine', 'new for me'] as const;
@@ -25,27 +23,6 @@ export const showDesk = operation('showDesk', {
   response: Type.Array(DeskItem),
 });
 
-const Choices = Type.Unsafe<CoreMailChoices>(
-  Type.Object(Object.fromEntries(NOTICE_KINDS.map((kind) => [kind, OneOf(MAIL_WAYS)])), {
-    additionalProperties: false,
-  }),
-);
-export const showMailChoices = operation('showMailChoices', {
-  method: 'get',
-  path: '/mail-choices',
-  summary: 'How mail reaches you, for each kind of notice',
-  access: 'signed in',
-  response: Choices,
-});
-export const changeMailChoices = operation('changeMailChoices', {
-  method: 'put',
-  path: '/mail-choices',
-  summary: 'Choose how mail reaches you: at once, in one letter a day, or not at all',
-  access: 'signed in',
-  body: Choices,
-  response: Choices,
-});
-
 /** Filters of the audit trail. */
 const Trail = {
   personId: Type.Optional(Id()),
@@ -58,7 +35,7 @@ const Trail = {
 export const AuditEvent = Type.Object({
   id: Type.Integer(),
   at: Moment(),
-  actor: Nullable(Person),
+  actor: Nullable(Type.Object({ id: Id(), name: Type.String() })),
   verb: Type.String(),
   subjectType: Type.String(),
   subjectId: Type.String(),
@@ -79,26 +56,11 @@ export const listAuditTrail = operation('listAuditTrail', {
   response: Page(AuditEvent),
 });
 export const exportAuditTrail = operation('exportAuditTrail', {
+  costly: true,
   method: 'get',
   path: '/projects/:projectId/audit-trail-export',
   summary: 'The audit trail as CSV',
   access: 'administrator',
   query: Type.Object(Trail, { additionalProperties: false }),
   binary: true,
-});
-
-/** Files delivered in one week by one team, and how many of their names did not conform when they arrived. */
-export const DeliveryWeek = Type.Object({
-  week: Day(),
-  teamId: Nullable(Id()),
-  files: Type.Integer(),
-  misnamed: Type.Integer(),
-});
-export type DeliveryWeek = Static<typeof DeliveryWeek>;
-export const listDeliveryWeeks = operation('listDeliveryWeeks', {
-  method: 'get',
-  path: '/projects/:projectId/delivery-weeks',
-  summary: 'Files delivered per week and team, and how many names did not conform',
-  access: { kind: 'register', action: 'see' },
-  response: Type.Array(DeliveryWeek),
 });

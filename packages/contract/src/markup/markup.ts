@@ -88,6 +88,7 @@ export const deleteMarkup = operation('deleteMarkup', {
   access: { kind: 'markup', action: 'add' },
 });
 export const publishMarkups = operation('publishMarkups', {
+  largestBody: 1_000_000,
   method: 'post',
   path: '/projects/:projectId/versions/:versionId/markups/publish',
   summary: 'Publish your drafts on a version, one or all',

@@ -90,6 +90,7 @@ export const addNamingValue = operation('addNamingValue', {
 });
 
 export const addConvention = operation('addConvention', {
+  largestBody: 4_000_000,
   method: 'post',
   path: '/projects/:projectId/conventions',
   summary: 'Add a naming convention',
@@ -99,6 +100,8 @@ export const addConvention = operation('addConvention', {
 });
 
 export const changeConvention = operation('changeConvention', {
+  largestBody: 4_000_000,
+  costly: true,
   method: 'put',
   path: '/projects/:projectId/conventions/:conventionId',
   summary: 'Change a naming convention: it becomes a new edition, the old one is kept',
@@ -124,6 +127,8 @@ export const removeConvention = operation('removeConvention', {
 
 const NamedContainer = Type.Object({ containerId: Id(), code: Type.String() });
 export const previewConvention = operation('previewConvention', {
+  largestBody: 4_000_000,
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/conventions/:conventionId/effect',
   summary: 'Which existing names a change of the convention would stop, or make, conforming; changes nothing',
@@ -157,6 +162,7 @@ export const listConventionEditions = operation('listConventionEditions', {
 });
 
 export const changeSchemes = operation('changeSchemes', {
+  largestBody: 1_000_000,
   method: 'put',
   path: '/projects/:projectId/schemes',
   summary: 'Change the status, revision and classification codes of a project',

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { ACTIONS, KINDS, type Grid as CoreGrid } from '@kindred/core/people/rights';
+import { ACTIONS, KINDS, WORK_AREAS } from '@kindred/core/people/rights';
+import { Grid } from '../platform/rights.ts';
 import { Edition, Id, Line, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
 
 export const Party = Type.Object({ id: Id(), name: Type.String(), code: Type.String() });
@@ -14,20 +15,10 @@ export const Team = Type.Object({
   homeFolderId: Nullable(Id()),
 });
 export type Team = Static<typeof Team>;
-export const Grid = Type.Unsafe<CoreGrid>(
-  Type.Object(
-    Object.fromEntries(
-      KINDS.map((kind) => [kind, Type.Optional(Type.Array(OneOf(ACTIONS), { maxItems: ACTIONS.length }))]),
-    ),
-    { additionalProperties: false },
-  ),
-);
 export const Role = Type.Object({ id: Id(), name: Type.String(), grid: Grid, edition: Edition() });
 export type Role = Static<typeof Role>;
 
 /** The five stages; a person may work in some of them only. It decides what is shown first, not what is allowed. */
-export const WORK_AREAS = ['Set up', 'Exchange', 'Examine', 'Resolve', 'Send'] as const;
-export type WorkArea = (typeof WORK_AREAS)[number];
 const WorkAreas = Nullable(Type.Array(OneOf(WORK_AREAS), { minItems: 1, uniqueItems: true }));
 
 export const Member = Type.Object({
@@ -76,6 +67,7 @@ const PersonToAdd = Type.Object(
 );
 
 export const addPerson = operation('addPerson', {
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/people',
   summary: 'Add a person with company, team and roles; someone new is invited by mail',
@@ -85,6 +77,8 @@ export const addPerson = operation('addPerson', {
 });
 
 export const addPeople = operation('addPeople', {
+  largestBody: 1_000_000,
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/people/many',
   summary: 'Add many people at once: each for itself, so that one wrong line keeps nobody out',
@@ -132,6 +126,7 @@ export const changePerson = operation('changePerson', {
 });
 
 export const inviteAgain = operation('inviteAgain', {
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/people/:memberId/invitation',
   summary: 'Send the invitation once more; the earlier link ends',
@@ -144,10 +139,12 @@ export const removePerson = operation('removePerson', {
   summary: 'A member leaves: their history stays, their open issues and reviews pass to someone else',
   access: { kind: 'people', action: 'change' },
   body: Type.Object({ successorId: Nullable(Id()) }, { additionalProperties: false }),
-  response: Type.Object({ issues: Type.Integer(), reviews: Type.Integer() }),
+  /** How much of each kind of thing was passed on. */
+  response: Type.Record(Type.String(), Type.Integer()),
 });
 
 export const changeRoles = operation('changeRoles', {
+  largestBody: 1_000_000,
   method: 'put',
   path: '/projects/:projectId/roles',
   summary: 'Change, add and remove roles together, all or none; it holds from the next request of whoever has them',
@@ -168,7 +165,7 @@ export const changeRoles = operation('changeRoles', {
   response: Type.Array(Role),
 });
 
-export const explainRight = operation('explainRight', {
+export const checkAccess = operation('checkAccess', {
   method: 'get',
   path: '/projects/:projectId/people/:memberId/explanation',
   summary: 'Why a person may or may not do something, with the rule that decides',
@@ -182,7 +179,7 @@ export const explainRight = operation('explainRight', {
     reasons: Type.Array(Type.Object({ says: OneOf(['yes', 'no', 'nothing'] as const), text: Type.String() })),
   }),
 });
-export type Explanation = Static<typeof explainRight.response>;
+export type Explanation = Static<typeof checkAccess.response>;
 
 export const addTeam = operation('addTeam', {
   method: 'post',
@@ -209,4 +206,20 @@ export const changeTeam = operation('changeTeam', {
     { additionalProperties: false },
   ),
   response: Team,
+});
+
+export const listDemoPeople = operation('listDemoPeople', {
+  method: 'get',
+  path: '/sign-in/demo-people',
+  summary: 'The people of a demo installation, with what they are in its first project',
+  access: 'public',
+  response: Type.Array(
+    Type.Object({
+      email: Type.String(),
+      name: Type.String(),
+      initials: Type.String(),
+      colour: Type.String(),
+      about: Type.String(),
+    }),
+  ),
 });

@@ -4,6 +4,10 @@ import type { Right } from '@kindred/core/people/rights';
 /** Who may call: anyone, anyone signed in, a member of the project in the path, or a member with a right. */
 export type Access = 'public' | 'signed in' | 'member' | 'administrator' | Right;
 
+/** What a link may allow to somebody without an account. */
+export const GUEST_ACTS = ['see', 'measure', 'section', 'elements', 'comment', 'download'] as const;
+export type GuestAct = (typeof GUEST_ACTS)[number];
+
 export interface Operation<P extends TObject, Q extends TObject, B extends TSchema, R extends TSchema> {
   id: string;
   method: 'get' | 'post' | 'patch' | 'put' | 'delete';
@@ -11,12 +15,18 @@ export interface Operation<P extends TObject, Q extends TObject, B extends TSche
   path: string;
   summary: string;
   access: Access;
+  /** What a link has to allow for a guest to call it; absent where no guest may. */
+  guest?: GuestAct;
   params: P;
   query: Q;
   body: B;
   response: R;
   /** The answer is a file, not JSON. */
   binary?: boolean;
+  /** Bytes that the body may have; 100 kB where absent. */
+  largestBody?: number;
+  /** It makes much work, or tells people outside: limited for each person and each project. */
+  costly?: boolean;
 }
 export type AnyOperation = Operation<TObject, TObject, TSchema, TSchema>;
 
@@ -34,11 +44,14 @@ interface Parts<P extends TObject, Q extends TObject, B extends TSchema, R exten
   path: string;
   summary: string;
   access: Access;
+  guest?: GuestAct;
   params?: P;
   query?: Q;
   body?: B;
   response?: R;
   binary?: boolean;
+  largestBody?: number;
+  costly?: boolean;
 }
 
 /** Declares an operation; parameters of the path that `params` does not name are ids. */

@@ -1,6 +1,7 @@
+import { WORK_AREAS } from '@kindred/core/people/rights';
 import { Type, type Static, type TOptional } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Grid } from '../people/people.ts';
+import { Grid } from '../platform/rights.ts';
 import { Day, Edition, Id, Line, Moment, Nullable, OneOf, operation, OptionalLine } from '../platform/operation.ts';
 import { TemplateRef } from './templates.ts';
 
@@ -51,13 +52,8 @@ export const Project = Type.Object({
 });
 export type Project = Static<typeof Project>;
 
-const Waiting = Type.Object({
-  issues: Type.Integer(),
-  reviews: Type.Integer(),
-  transmittals: Type.Integer(),
-  intake: Type.Integer(),
-  contested: Type.Integer(),
-});
+/** How much of each kind of thing waits for you. */
+const Waiting = Type.Record(Type.String(), Type.Integer());
 
 export const ProjectCard = Type.Composite([
   Project,
@@ -80,6 +76,7 @@ export const listProjects = operation('listProjects', {
 });
 
 export const createProject = operation('createProject', {
+  costly: true,
   method: 'post',
   path: '/projects',
   summary: 'Create a project from a template; you become its administrator',
@@ -107,7 +104,7 @@ export const showProject = operation('showProject', {
       administrator: Type.Boolean(),
       grid: Grid,
       teamId: Nullable(Id()),
-      workAreas: Nullable(Type.Array(Type.String())),
+      workAreas: Nullable(Type.Array(OneOf(WORK_AREAS))),
     }),
     waiting: Waiting,
   }),
@@ -129,55 +126,4 @@ export const changeProject = operation('changeProject', {
     { additionalProperties: false },
   ),
   response: Project,
-});
-
-export const Hit = Type.Object({
-  type: Type.String(),
-  id: Type.String(),
-  title: Type.String(),
-  subtitle: Type.String(),
-  link: Type.String(),
-});
-export type Hit = Static<typeof Hit>;
-
-export const jump = operation('jump', {
-  method: 'get',
-  path: '/projects/:projectId/jump',
-  summary: 'Containers, sheets, issues and people whose words match',
-  access: 'member',
-  query: Type.Object({ q: Type.String({ minLength: 1, maxLength: 100 }) }, { additionalProperties: false }),
-  response: Type.Array(Hit),
-});
-
-export const KIN_TYPES = ['container', 'issue', 'review', 'transmittal', 'markup', 'viewpoint'] as const;
-export const kin = operation('kin', {
-  method: 'get',
-  path: '/projects/:projectId/kin',
-  summary: 'Everything related to a thing, newest first',
-  access: 'member',
-  query: Type.Object({ type: Type.String({ enum: [...KIN_TYPES] }), id: Id() }, { additionalProperties: false }),
-  response: Type.Object({
-    title: Type.String(),
-    items: Type.Array(Type.Composite([Hit, Type.Object({ at: Moment() })])),
-  }),
-});
-
-export const Happening = Type.Object({
-  id: Type.Integer(),
-  at: Moment(),
-  actor: Nullable(Person),
-  verb: Type.String(),
-  subjectType: Type.String(),
-  subjectId: Type.String(),
-  before: Type.Unknown(),
-  after: Type.Unknown(),
-});
-export type Happening = Static<typeof Happening>;
-export const listHistory = operation('listHistory', {
-  method: 'get',
-  path: '/projects/:projectId/history',
-  summary: 'What happened to a thing, newest first',
-  access: 'member',
-  query: Type.Object({ type: Type.String({ enum: [...KIN_TYPES] }), id: Id() }, { additionalProperties: false }),
-  response: Type.Array(Happening),
 });

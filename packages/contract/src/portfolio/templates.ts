@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { LEVELS } from '@kindred/core/register/folder-rights';
 import { Code, Definition, Revisions } from '../naming/naming.ts';
-import { Grid } from '../people/people.ts';
+import { Grid } from '../platform/rights.ts';
 import { Id, Line, Moment, Nothing, OneOf, operation, Prose } from '../platform/operation.ts';
 
 /** What a template may carry, each part for itself. */
@@ -69,6 +69,7 @@ export const listTemplates = operation('listTemplates', {
 });
 
 export const saveTemplate = operation('saveTemplate', {
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/templates',
   summary: 'Save the set-up of this project as a template; choose what it carries',

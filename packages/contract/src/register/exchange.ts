@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { DELIVERY_SOURCES, USES } from '@kindred/core/register/states';
-import { Id, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
+import { Day, Id, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
 
 /** One arrival of files from a team, as the asker may see it. */
 export const Delivery = Type.Object({
@@ -65,4 +65,20 @@ export const listUsed = operation('listUsed', {
   summary: 'What one team uses of another, the furthest behind first',
   access: { kind: 'register', action: 'see' },
   response: Type.Array(Used),
+});
+
+/** Files delivered in one week by one team, and how many of their names did not conform when they arrived. */
+export const DeliveryWeek = Type.Object({
+  week: Day(),
+  teamId: Nullable(Id()),
+  files: Type.Integer(),
+  misnamed: Type.Integer(),
+});
+export type DeliveryWeek = Static<typeof DeliveryWeek>;
+export const listDeliveryWeeks = operation('listDeliveryWeeks', {
+  method: 'get',
+  path: '/projects/:projectId/delivery-weeks',
+  summary: 'Files delivered per week and team, and how many names did not conform',
+  access: { kind: 'register', action: 'see' },
+  response: Type.Array(DeliveryWeek),
 });

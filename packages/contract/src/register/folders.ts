@@ -67,7 +67,7 @@ export const removeFolder = operation('removeFolder', {
   method: 'delete',
   path: '/projects/:projectId/folders/:folderId',
   summary: 'Remove an empty folder',
-  access: { kind: 'register', action: 'manage' },
+  access: { kind: 'register', action: 'delete' },
 });
 
 const Permission = Type.Object(

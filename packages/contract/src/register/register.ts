@@ -1,6 +1,12 @@
+import { LongJob } from '../platform/jobs.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Gates as CoreGates } from '@kindred/core/register/gates';
-import { CONTAINER_STATES, DELIVERY_SOURCES, PREPARATION_STATES, VERSION_PLACES } from '@kindred/core/register/states';
+import {
+  CONTAINER_STATES,
+  DELIVERY_SOURCES,
+  PREPARATION_STATES,
+  VERSION_SEQUENCES,
+} from '@kindred/core/register/states';
 import { LEVELS } from '@kindred/core/register/folder-rights';
 import { FILE_KINDS } from '@kindred/core/register/file-kind';
 import { Person } from '../identity/identity.ts';
@@ -43,8 +49,8 @@ export const Container = Type.Object({
   /** Who alone may add to its line, and since when. */
   reservedBy: Nullable(Type.String()),
   reservedAt: Nullable(Moment()),
-  /** Versions beside the line that wait for a decision. */
-  contested: Type.Integer(),
+  /** Conflicting versions that wait for a decision. */
+  conflicting: Type.Integer(),
   /** What the asker may do in its folder. */
   level: OneOf(LEVELS),
 });
@@ -92,7 +98,7 @@ const Filters = {
   deliveredBefore: Type.Optional(Moment()),
   /** Parts of the code, as JSON: `{"Form":"D"}`. */
   fields: Type.Optional(Type.String({ maxLength: 1000 })),
-  contested: Type.Optional(Type.Boolean()),
+  conflicting: Type.Optional(Type.Boolean()),
   reserved: Type.Optional(Type.Boolean()),
   intake: Type.Optional(Type.Boolean()),
 };
@@ -125,6 +131,7 @@ export const groupContainers = operation('groupContainers', {
 });
 
 export const exportContainers = operation('exportContainers', {
+  costly: true,
   method: 'get',
   path: '/projects/:projectId/register-export',
   summary: 'What the filters find, as a file: XLSX or CSV',
@@ -133,7 +140,18 @@ export const exportContainers = operation('exportContainers', {
   binary: true,
 });
 
+export const startRegisterExport = operation('startRegisterExport', {
+  costly: true,
+  method: 'post',
+  path: '/projects/:projectId/register-export',
+  summary: 'Make a file of what the filters find while you go on working: XLSX or CSV',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object({ ...Filters, ...Order, as: OneOf(['xlsx', 'csv'] as const) }, { additionalProperties: false }),
+  response: LongJob,
+});
+
 export const downloadVersions = operation('downloadVersions', {
+  costly: true,
   method: 'get',
   path: '/projects/:projectId/files',
   summary: 'Several versions as one zip, with an index and checksums',
@@ -149,7 +167,7 @@ export const Version = Type.Object({
   id: Id(),
   number: Type.Integer(),
   state: OneOf(CONTAINER_STATES),
-  place: OneOf(VERSION_PLACES),
+  sequence: OneOf(VERSION_SEQUENCES),
   /** Number of the version that this one made current again. */
   restores: Nullable(Type.Integer()),
   fileName: Type.String(),
@@ -174,7 +192,7 @@ export type Version = Static<typeof Version>;
 export const showContainer = operation('showContainer', {
   method: 'get',
   path: '/projects/:projectId/containers/:containerId',
-  summary: 'A container with its lineage: all versions, newest first, each with its own metadata',
+  summary: 'A container with its versionsOf: all versions, newest first, each with its own metadata',
   access: { kind: 'register', action: 'see' },
   response: Type.Object({ container: Container, versions: Type.Array(Version) }),
 });
@@ -199,6 +217,16 @@ export const listCurrentVersions = operation('listCurrentVersions', {
   ),
 });
 
+export const lookUpVersions = operation('lookUpVersions', {
+  method: 'post',
+  path: '/projects/:projectId/versions/look-up',
+  summary:
+    'Containers whose current versions have these ids, in their order; what the asker may not see, or has been followed by another version, is left out',
+  access: { kind: 'register', action: 'see' },
+  body: Type.Object({ versionIds: Type.Array(Id(), { maxItems: 1000 }) }, { additionalProperties: false }),
+  response: Type.Array(Container),
+});
+
 const Metadata = {
   title: Type.Optional(OptionalLine(200)),
   status: Type.Optional(OptionalLine(20)),
@@ -208,6 +236,7 @@ const Metadata = {
 };
 
 export const deliver = operation('deliver', {
+  largestBody: 1_000_000,
   method: 'post',
   path: '/projects/:projectId/deliveries',
   summary:
@@ -242,8 +271,8 @@ export const deliver = operation('deliver', {
         containerId: Id(),
         versionId: Id(),
         versionNumber: Type.Integer(),
-        /** It stands beside the line until somebody decides. */
-        contested: Type.Boolean(),
+        /** It conflicts with another until somebody decides. */
+        conflicting: Type.Boolean(),
         atIntake: Type.Boolean(),
       }),
     ),
@@ -251,6 +280,7 @@ export const deliver = operation('deliver', {
 });
 
 export const lookUpCodes = operation('lookUpCodes', {
+  largestBody: 1_000_000,
   method: 'post',
   path: '/projects/:projectId/codes',
   summary: 'What the register knows of these codes: the metadata that a next version is proposed with',
@@ -268,6 +298,8 @@ export const lookUpCodes = operation('lookUpCodes', {
 const Containers = (maxItems = 1000) => Type.Array(Id(), { minItems: 1, maxItems, uniqueItems: true });
 
 export const repairNames = operation('repairNames', {
+  largestBody: 1_000_000,
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/intake/repairs',
   summary:
@@ -335,6 +367,7 @@ const Edits = Type.Array(Type.Object({ containerId: Id(), ...Metadata }, { addit
   maxItems: 1000,
 });
 export const editContainers = operation('editContainers', {
+  largestBody: 1_000_000,
   method: 'patch',
   path: '/projects/:projectId/containers',
   summary: 'Change the metadata of current versions, all or none; the answer says how to undo it',
@@ -355,7 +388,7 @@ export const restoreVersion = operation('restoreVersion', {
 export const decideVersion = operation('decideVersion', {
   method: 'post',
   path: '/projects/:projectId/containers/:containerId/decision',
-  summary: 'Decide about a version that stands beside the line: take it, or set it aside; it is kept either way',
+  summary: 'Decide about a conflicting version: take it, or set it aside; it is kept either way',
   access: { kind: 'register', action: 'change' },
   body: Type.Object(
     { number: Type.Integer({ minimum: 1 }), decision: OneOf(['take', 'set aside'] as const) },
@@ -420,6 +453,7 @@ export const downloadProduct = operation('downloadProduct', {
 });
 
 export const prepareAgain = operation('prepareAgain', {
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/versions/:versionId/prepare',
   summary: 'Try the preparation of a version again',

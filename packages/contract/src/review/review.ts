@@ -90,6 +90,7 @@ export const listReviews = operation('listReviews', {
   response: Type.Array(Review),
 });
 export const startReview = operation('startReview', {
+  largestBody: 1_000_000,
   method: 'post',
   path: '/projects/:projectId/reviews',
   summary: 'Put documents into review on a route; the first step is told',
@@ -98,7 +99,7 @@ export const startReview = operation('startReview', {
     {
       title: Line(200),
       routeId: Id(),
-      versionIds: Type.Array(Id(), { minItems: 1, maxItems: 200 }),
+      versionIds: Type.Array(Id(), { minItems: 1, maxItems: 1000 }),
       /** One list of people per step of the route. */
       reviewers: Type.Array(Type.Array(Id(), { minItems: 1, maxItems: 50 }), { minItems: 1, maxItems: 20 }),
     },

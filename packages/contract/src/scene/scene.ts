@@ -43,6 +43,8 @@ export const listViewpoints = operation('listViewpoints', {
   response: Type.Array(Viewpoint),
 });
 export const addViewpoint = operation('addViewpoint', {
+  largestBody: 12_000_000,
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/viewpoints',
   summary: 'Save a viewpoint with its picture (PNG as a data URL)',

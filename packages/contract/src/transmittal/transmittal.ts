@@ -56,6 +56,7 @@ export const listTransmittals = operation('listTransmittals', {
   response: Type.Array(Transmittal),
 });
 export const sendTransmittal = operation('sendTransmittal', {
+  costly: true,
   method: 'post',
   path: '/projects/:projectId/transmittals',
   summary: 'Send files, frozen to their versions, to people and companies',
@@ -89,6 +90,7 @@ export const acknowledgeTransmittal = operation('acknowledgeTransmittal', {
   response: Transmittal,
 });
 export const downloadTransmittal = operation('downloadTransmittal', {
+  costly: true,
   method: 'get',
   path: '/projects/:projectId/transmittals/:transmittalId/zip',
   summary: 'All files as a zip with an index and checksums; a download by a recipient is recorded',

@@ -26,19 +26,19 @@ export interface TitleBlock {
 export const TITLE_BLOCK_FIELDS = ['number', 'title', 'revision', 'status', 'scale', 'date'] as const;
 type FieldName = (typeof TITLE_BLOCK_FIELDS)[number];
 
-/** Words that stand for a field in title blocks, longest first: English, German, French, Spanish, Italian, Dutch, Nordic. */
+/** Words that stand for a field in title blocks, in lower case with single spaces, longest first: English, German, French, Spanish, Italian, Dutch, Nordic. */
 const LABELS: Record<FieldName, RegExp> = {
   number:
-    /^(?:(?:drawing|sheet|document|dwg|drg|plan|file)\s*(?:no|nr|n°|nº|#|num|number|ref|reference|identifier|id)|zeichnungs?\s*-?\s*(?:nr|nummer)|plan\s*-?\s*(?:nr|nummer)|blatt\s*-?\s*(?:nr|nummer)|dokument\s*-?\s*(?:nr|nummer)|num[eé]ro(?: de plan| du plan)?|n[°º]\s*(?:de )?plan|n[uú]mero(?: de plano)?|plano n[°º]|tavola(?: n)?|tekening\s*-?\s*(?:nr|nummer)|tegning\s*-?\s*(?:nr|nummer)|ritning\s*-?\s*(?:nr|nummer)|sheet|number|no)$/,
+    /^(?:(?:drawing|sheet|document|dwg|drg|plan|file) ?(?:no|nr|n°|nº|#|num|number|ref|reference|identifier|id)|zeichnungs? ?-? ?(?:nr|nummer)|plan ?-? ?(?:nr|nummer)|blatt ?-? ?(?:nr|nummer)|dokument ?-? ?(?:nr|nummer)|num[eé]ro(?: de plan| du plan)?|n[°º] ?(?:de )?plan|n[uú]mero(?: de plano)?|plano n[°º]|tavola(?: n)?|tekening ?-? ?(?:nr|nummer)|tegning ?-? ?(?:nr|nummer)|ritning ?-? ?(?:nr|nummer)|sheet|number|no)$/,
   title:
-    /^(?:(?:drawing|sheet|document|dwg|drg|plan)\s*(?:title|name|description)|title|planinhalt|plan\s*-?\s*titel|blatt\s*-?\s*titel|titel|benennung|bezeichnung|inhalt|titre(?: du plan)?|d[eé]signation|intitul[eé]|t[ií]tulo(?: del plano)?|titolo|oggetto|omschrijving|onderwerp|tittel|benämning|subject|content|contents)$/,
+    /^(?:(?:drawing|sheet|document|dwg|drg|plan) ?(?:title|name|description)|title|planinhalt|plan ?-? ?titel|blatt ?-? ?titel|titel|benennung|bezeichnung|inhalt|titre(?: du plan)?|d[eé]signation|intitul[eé]|t[ií]tulo(?: del plano)?|titolo|oggetto|omschrijving|onderwerp|tittel|benämning|subject|content|contents)$/,
   revision:
-    /^(?:(?:current\s+)?rev(?:ision)?(?:\s*(?:no|nr|code|number|index|letter))?|index|indice|[ií]ndice|revisi[oó]n|revisione|revisie|wijziging|änderungs?\s*-?\s*index|issue(?:\s*no)?)$/,
+    /^(?:(?:current )?rev(?:ision)?(?: ?(?:no|nr|code|number|index|letter))?|index|indice|[ií]ndice|revisi[oó]n|revisione|revisie|wijziging|änderungs? ?-? ?index|issue(?: ?no)?)$/,
   status:
-    /^(?:(?:drawing|document|sheet|issue)?\s*status(?:\s*code)?|suitability(?:\s*code)?|purpose of issue|planstatus|statut|estado|stato|phase|leistungsphase)$/,
+    /^(?:(?:drawing|document|sheet|issue)? ?status(?: ?code)?|suitability(?: ?code)?|purpose of issue|planstatus|statut|estado|stato|phase|leistungsphase)$/,
   scale:
-    /^(?:scales?(?:\s*(?:@|at)?\s*\(?a[0-4]\)?)?|m(?:a(?:ß|ss))stab|massstab|[eé]chelle|escala|scala|schaal|målestokk|skala|mst)$/,
-  date: /^(?:(?:drawing|issue|sheet|plot|print|revision|first issue)?\s*date|datum|date(?: d['’ ][eé]mission)?|fecha|data|dato|issued|date of issue)$/,
+    /^(?:scales?(?: ?(?:@|at)? ?\(?a[0-4]\)?)?|m(?:a(?:ß|ss))stab|massstab|[eé]chelle|escala|scala|schaal|målestokk|skala|mst)$/,
+  date: /^(?:(?:drawing|issue|sheet|plot|print|revision|first issue)? ?date|datum|date(?: d['’ ][eé]mission)?|fecha|data|dato|issued|date of issue)$/,
 };
 
 const REVISION = /^[A-Za-z]{0,3}[-.]?\d{0,3}(?:\.\d{1,2})?$/;
@@ -48,7 +48,7 @@ const CHECKS: Record<FieldName, (value: string) => boolean> = {
   revision: (value) => value.length > 0 && value.length <= 8 && REVISION.test(value) && /[A-Za-z0-9]/.test(value),
   status: (value) => value.length > 0 && value.length <= 60,
   scale: (value) =>
-    /\b1\s*[:/]\s*\d|\d+\s*(?:"|″|in).*=|^(?:nts|n\.t\.s\.?|not to scale|as (?:shown|noted|indicated)|varies|ohne|unmaßstäblich|-)/i.test(
+    /\b1 ?[:/] ?\d|\d ?(?:"|″|in).*=|^(?:nts|n\.t\.s\.?|not to scale|as (?:shown|noted|indicated)|varies|ohne|unmaßstäblich|-)/i.test(
       value,
     ),
   date: (value) => isDate(value),
@@ -168,13 +168,13 @@ function joinRuns(runs: readonly TextRun[]): Line[] {
 }
 
 function labelsOf(run: Line): Label[] {
-  const [head = '', ...rest] = run.text.split(/\s*[:：]\s*(?!\d)|\s*[:：]\s+/);
+  const [head = '', ...rest] = run.text.split(/ ?[:：] ?(?!\d)| ?[:：] /);
   const word = head
     .toLowerCase()
     .replace(/[.:#]+/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
-  const bare = word.replace(/\s*#$/, '');
+  const bare = word.replace(/ ?#$/, '');
   for (const field of TITLE_BLOCK_FIELDS) {
     if (LABELS[field].test(bare)) return [{ field, run, inline: rest.join(': ').trim() }];
   }
@@ -304,6 +304,6 @@ const tidy = (block: TitleBlock): TitleBlock => ({
   title: block.title.slice(0, 200),
   revision: block.revision.slice(0, 20),
   status: block.status.slice(0, 20),
-  scale: block.scale.replace(/\s*:\s*/, ':').slice(0, 40),
+  scale: block.scale.replace(/ ?: ?/, ':').slice(0, 40),
   date: block.date.slice(0, 40),
 });

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkName, decodeName, editDistance, nearestCode, type Convention } from './convention.ts';
+import { editDistance, nearestCode } from '../platform/nearest.ts';
+import { checkName, type Convention } from './convention.ts';
+import { decodeName } from './decode-name.ts';
 
 const convention: Convention = {
   name: 'Test',
@@ -32,16 +34,16 @@ describe('checkName', () => {
     const verdict = checkName(convention, 'OPR-tva-X-101');
     expect(verdict.ok).toBe(false);
     expect(verdict.fields.map(({ nearest }) => nearest)).toEqual(['ORP', 'TVA', 'D', '0101']);
-    expect(verdict.fields[3]!.problem).toContain('4 digits');
+    expect(verdict.fields[3]!.problem).toEqual({ code: 'digits', min: 4, max: 4 });
   });
 
   it('counts the fields', () => {
-    expect(checkName(convention, 'ORP-TVA-D').problem).toContain('3 fields where the convention has 4');
+    expect(checkName(convention, 'ORP-TVA-D').problem).toMatchObject({ code: 'field-count', parts: 3, fields: 4 });
     expect(checkName(convention, 'ORP-TVA-D-0101-X').ok).toBe(false);
   });
 
   it('names the missing field', () => {
-    expect(checkName(convention, 'ORP--D-0101').fields[1]).toMatchObject({ ok: false, problem: 'is missing' });
+    expect(checkName(convention, 'ORP--D-0101').fields[1]).toMatchObject({ ok: false, problem: { code: 'missing' } });
   });
 
   it('never throws, and accepts exactly what is composed of allowed values', () => {

@@ -1,3 +1,6 @@
+import { nearestCode } from '../platform/nearest.ts';
+import { compilePattern } from '../platform/pattern.ts';
+
 /**
  * A naming convention (ISO 19650): an ordered list of fields joined by a separator.
  * A field is a list of allowed values, a number with padding, or a pattern; its length is fixed or lies in a range.
@@ -24,11 +27,28 @@ export interface Convention {
   fields: Field[];
 }
 
+/** What is wrong with a part of a name; lengths are numbers of characters. */
+export type FieldProblem =
+  | { code: 'missing' }
+  | { code: 'not-allowed' }
+  | { code: 'digits'; min: number; max: number }
+  | { code: 'characters'; min: number; max: number }
+  | { code: 'pattern'; pattern: string };
+
+/** A name has more or fewer parts than its convention has fields; `extra`: those that belong to none. */
+export interface CountProblem {
+  code: 'field-count';
+  parts: number;
+  fields: number;
+  form: string;
+  extra: readonly string[];
+}
+
 export interface FieldVerdict {
   field: string;
   value: string;
   ok: boolean;
-  problem?: string;
+  problem?: FieldProblem;
   nearest?: string;
 }
 
@@ -36,7 +56,7 @@ export interface NameVerdict {
   name: string;
   ok: boolean;
   fields: FieldVerdict[];
-  problem?: string;
+  problem?: CountProblem;
 }
 
 /** Judges `name` (without extension) field by field. Never throws on any name. */
@@ -45,40 +65,21 @@ export function checkName(convention: Convention, name: string): NameVerdict {
   const wanted = convention.fields.length;
   const [aligned, extra] = parts.length === wanted ? [parts, []] : align(convention.fields, parts);
   const fields = convention.fields.map((field, i) => checkField(field, aligned[i]));
-  const counted = `${parts.length} ${parts.length === 1 ? 'field' : 'fields'} where the convention has ${wanted}: ${shape(convention)}`;
-  const problem =
+  const problem: CountProblem | undefined =
     parts.length === wanted
       ? undefined
-      : extra.length
-        ? `${counted}. Too much: ${extra.map((part) => `“${part}”`).join(', ')}`
-        : counted;
+      : { code: 'field-count', parts: parts.length, fields: wanted, form: formOf(convention), extra };
   return { name, ok: !problem && fields.every((field) => field.ok), fields, ...(problem && { problem }) };
 }
 
-/** What each field of a name stands for. */
-export function decodeName(convention: Convention, name: string): { field: string; code: string; meaning: string }[] {
-  const parts = name.split(convention.separator);
-  return convention.fields.map((field, i) => {
-    const code = parts[i] ?? '';
-    const meaning = field.kind === 'list' ? (field.values.find((value) => value.code === code)?.meaning ?? '') : '';
-    return { field: field.name, code, meaning };
-  });
-}
-
-/** `Project - Originator - …`, as shown to people. */
 /** A name that was judged wrong, with the nearest allowed value where one is wrong; undefined when it conforms or one has none. */
 export function nearestName({ separator }: Convention, { ok, fields }: NameVerdict): string | undefined {
   if (ok || fields.some((field) => !field.ok && !field.nearest)) return undefined;
   return fields.map((field) => (field.ok ? field.value : field.nearest)).join(separator);
 }
 
-/** The parts of a name by field; empty when their number is not that of the fields. */
-export function nameFields({ fields, separator }: Convention, name: string): Record<string, string> {
-  const parts = name.split(separator);
-  return parts.length === fields.length ? Object.fromEntries(fields.map((field, i) => [field.name, parts[i]!])) : {};
-}
-
-export function shape(convention: Convention): string {
+/** `Project - Originator - …` */
+export function formOf(convention: Convention): string {
   return convention.fields.map((field) => field.name).join(` ${convention.separator} `);
 }
 
@@ -91,43 +92,33 @@ export function exampleName({ fields, separator }: Convention): string {
  * A test for many names, several times faster than `checkName`: says whether a name conforms, not why not.
  * Agrees with `checkName(…).ok` on every name.
  */
-export function compileConvention(convention: Convention): (name: string) => boolean {
-  const { separator, fields } = convention;
-  if (separator.length !== 1 || fields.some(looksAround)) return (name) => checkName(convention, name).ok;
-  const whole = new RegExp(`^${fields.map((field) => fieldPattern(field, separator)).join(escape(separator))}$`, 'u');
-  const separators = fields.length - 1;
-  const mayHide = fields.some((field) => mayMatch(field, separator));
+export function compileConvention({ separator, fields }: Convention): (name: string) => boolean {
+  const tests = fields.map(compileField);
   return (raw) => {
-    const name = ASCII.test(raw) ? raw : raw.normalize('NFC');
-    if (!whole.test(name)) return false;
-    if (!mayHide) return true;
-    let count = 0;
-    for (let at = name.indexOf(separator); at >= 0; at = name.indexOf(separator, at + 1)) count++;
-    return count === separators;
+    const parts = (ASCII.test(raw) ? raw : raw.normalize('NFC')).split(separator);
+    return parts.length === tests.length && tests.every((fits, i) => fits(parts[i]!));
   };
 }
 
 // eslint-disable-next-line no-control-regex
 const ASCII = /^[\u0000-\u007f]*$/;
+const MOST_KNOWN = 5000;
 
-/** Whether a pattern may match the separator: then the separators of a name have to be counted, or it would hide one. */
-const mayMatch = (field: Field, separator: string): boolean =>
-  field.kind === 'pattern' && (/[.\\^]/.test(field.pattern) || field.pattern.replace(/\w-\w/g, '').includes(separator));
-
-/** A pattern with anchors or word boundaries sees its neighbours, so it cannot become a part of a longer one. */
-const looksAround = (field: Field): boolean =>
-  field.kind === 'pattern' && /[\^$]|\\[bB]/.test(field.pattern.replace(/\[(?:\\.|[^\]])*\]/g, ''));
-
-function fieldPattern(field: Field, separator: string): string {
-  if (field.kind === 'list') return `(?:${field.values.map(({ code }) => escape(code.normalize('NFC'))).join('|')})`;
-  const [min, max] = lengthsOf(field);
-  const range = `{${min},${max === Infinity ? '' : max}}`;
-  if (field.kind === 'number') return `[0-9]${range}`;
-  const part = `[^${separator.replace(/[\\\]^-]/g, '\\$&')}]`;
-  return `(?=${part}${range}(?:${escape(separator)}|$))(?:${field.pattern})`;
+/** Values of a field repeat over many names: what was decided is kept. */
+function compileField(field: Field): (value: string) => boolean {
+  if (field.kind === 'list') {
+    const codes = new Set(field.values.map(({ code }) => code.normalize('NFC')));
+    return (value) => value !== '' && codes.has(value);
+  }
+  const known = new Map<string, boolean>();
+  return (value) => {
+    const decided = known.get(value);
+    if (decided !== undefined) return decided;
+    const { ok } = checkField(field, value);
+    if (known.size < MOST_KNOWN) known.set(value, ok);
+    return ok;
+  };
 }
-
-const escape = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
 /** Least and greatest number of characters. A number without any length takes one digit or more. */
 export function lengthsOf({ length, minLength, maxLength }: Lengths): [number, number] {
@@ -135,33 +126,30 @@ export function lengthsOf({ length, minLength, maxLength }: Lengths): [number, n
 }
 
 function checkField(field: Field, value: string | undefined): FieldVerdict {
-  const verdict = (problem?: string, nearest?: string): FieldVerdict => ({
+  const verdict = (problem?: FieldProblem, nearest?: string): FieldVerdict => ({
     field: field.name,
     value: value ?? '',
     ok: !problem,
     ...(problem && { problem }),
     ...(nearest && { nearest }),
   });
-  if (value === undefined || value === '') return verdict('is missing', onlyValue(field));
+  if (value === undefined || value === '') return verdict({ code: 'missing' }, onlyValue(field));
   if (field.kind === 'list') {
     const codes = field.values.map((allowed) => allowed.code.normalize('NFC'));
-    return codes.includes(value) ? verdict() : verdict(`“${value}” is not an allowed value`, nearestCode(codes, value));
+    return codes.includes(value) ? verdict() : verdict({ code: 'not-allowed' }, nearestCode(codes, value));
   }
   const [min, max] = lengthsOf(field);
   const characters = [...value].length;
   const fits = characters >= min && characters <= max;
   if (field.kind === 'number') {
     if (fits && /^[0-9]+$/.test(value)) return verdict();
-    return verdict(
-      `“${value}” must be ${lengthRange(min, max)} ${max === 1 ? 'digit' : 'digits'}`,
-      paddedNumber(value, min, max),
-    );
+    return verdict({ code: 'digits', min, max }, paddedNumber(value, min, max));
   }
-  if (!fits) return verdict(`“${value}” must have ${lengthRange(min, max)} characters`);
-  const whole = new RegExp(`^(?:${field.pattern})$`, 'u');
-  if (whole.test(value)) return verdict();
-  const turned = [value.toUpperCase(), value.toLowerCase()].find((other) => whole.test(other));
-  return verdict(`“${value}” does not fit ${field.pattern}`, turned);
+  if (!fits) return verdict({ code: 'characters', min, max });
+  const pattern = compilePattern(field.pattern);
+  if (pattern.ok && pattern.matches(value)) return verdict();
+  const otherCase = [value.toUpperCase(), value.toLowerCase()].find((other) => pattern.ok && pattern.matches(other));
+  return verdict({ code: 'pattern', pattern: field.pattern }, otherCase);
 }
 
 const onlyValue = (field: Field): string | undefined =>
@@ -175,11 +163,6 @@ function paddedNumber(value: string, min: number, max: number): string | undefin
 function exampleOf(field: Field): string | undefined {
   if (field.kind === 'list') return field.values[0]?.code;
   return field.kind === 'number' ? '1'.padStart(lengthsOf(field)[0], '0') : undefined;
-}
-
-function lengthRange(min: number, max: number): string {
-  if (max === Infinity) return `at least ${min}`;
-  return min === max ? `exactly ${min}` : `${min} to ${max}`;
 }
 
 const FITS = 0.5;
@@ -220,29 +203,4 @@ function align(fields: readonly Field[], parts: readonly string[]): [(string | u
     else extra.unshift(kept[--j]!);
   }
   return [aligned, extra];
-}
-
-/** The code with the smallest edit distance, if it is close enough to be a slip of the hand. */
-export function nearestCode(codes: readonly string[], value: string): string | undefined {
-  let best: string | undefined;
-  let bestDistance = Math.max(2, Math.ceil(value.length / 2)) + 1;
-  for (const code of codes) {
-    const distance = editDistance(code.toUpperCase(), value.toUpperCase());
-    if (distance < bestDistance) [best, bestDistance] = [code, distance];
-  }
-  return best;
-}
-
-/** Levenshtein distance, two rows, O(a·b). */
-export function editDistance(a: string, b: string): number {
-  let previous = Array.from({ length: b.length + 1 }, (_, j) => j);
-  for (let i = 1; i <= a.length; i++) {
-    const current = [i];
-    for (let j = 1; j <= b.length; j++) {
-      const substitution = previous[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1);
-      current.push(Math.min(substitution, previous[j]! + 1, current[j - 1]! + 1));
-    }
-    previous = current;
-  }
-  return previous[b.length]!;
 }

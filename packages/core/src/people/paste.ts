@@ -1,4 +1,5 @@
-import { nearestCode } from '../naming/convention.ts';
+import { nearestCode } from '../platform/nearest.ts';
+import type { Values } from '../platform/coded-error.ts';
 import { readCsv } from '../platform/csv.ts';
 
 /** What a pasted line may refer to. */
@@ -19,7 +20,12 @@ export interface PastedPerson {
   teamId: string | null;
   roleIds: string[];
   /** Why the line cannot be added; empty when it can. */
-  problem: string;
+  problems: PasteProblem[];
+}
+
+export interface PasteProblem {
+  code: string;
+  values: Values;
 }
 
 const EMAIL = /^[^\s@<>,;"]+@[^\s@<>,;"]+\.[^\s@<>,;".]+$/;
@@ -40,15 +46,16 @@ export function readPeople(text: string, known: KnownNames, roleId: string | nul
 }
 
 function linesOf(text: string): string[][] {
-  const addresses = /^\s*"?([^"<>\n]*?)"?\s*<([^<>\s]+@[^<>\s]+)>[,;]?\s*$/;
-  const lines = text.split(/\r?\n|(?<=>)[,;]\s*/).filter((line) => line.trim());
+  const addresses = /^([^<>]*)<([^<>\s@]+@[^<>\s@]+)>[,;]?$/;
+  const lines = text
+    .split(/\r?\n|(?<=>)[,;]/)
+    .map((line) => line.trim())
+    .filter(Boolean);
   if (lines.length && lines.every((line) => addresses.test(line)))
-    return lines.map((line) =>
-      addresses
-        .exec(line)!
-        .slice(1, 3)
-        .map((cell) => cell.trim()),
-    );
+    return lines.map((line) => {
+      const [, name = '', email = ''] = addresses.exec(line)!;
+      return [name.replaceAll('"', '').trim(), email];
+    });
   return readCsv(text).map((cells) => cells.map((cell) => cell.trim()));
 }
 
@@ -63,22 +70,21 @@ function readPerson(
   const [name = '', address = '', company = '', code = '', team = '', roles = ''] =
     cells[0]?.includes('@') && !cells[1]?.includes('@') ? [cells[1] ?? '', cells[0], ...cells.slice(2)] : cells;
   const email = address.toLowerCase();
-  const problems: string[] = [];
-  if (!name) problems.push('the name is missing');
-  else if (name.length > 100) problems.push('the name is longer than 100 characters');
-  if (!EMAIL.test(email))
-    problems.push(email ? `“${address}” is not an e-mail address` : 'the e-mail address is missing');
-  else if (known.emails.has(email)) problems.push('is in this project already');
-  else if (seen.has(email)) problems.push(`the same address stands in line ${seen.get(email)}`);
+  const problems: PasteProblem[] = [];
+  const say = (problem: string, values: Values = {}): void => void problems.push({ code: problem, values });
+  if (!name) say('name-missing');
+  else if (name.length > 100) say('name-too-long', { longest: 100 });
+  if (!EMAIL.test(email)) say(email ? 'no-address' : 'address-missing', { address });
+  else if (known.emails.has(email)) say('member-already');
+  else if (seen.has(email)) say('address-twice', { line: seen.get(email)! });
   else seen.set(email, line);
 
   const listed = known.companies.find((one) => same(one.name, company) || (!company && same(one.code, code)));
   const companyCode = listed?.code ?? code.toUpperCase();
-  if (company && !listed && !/^[A-Z0-9]{2,6}$/.test(companyCode))
-    problems.push(`“${company}” is new here and needs a code of 2 to 6 letters or digits`);
+  if (company && !listed && !/^[A-Z0-9]{2,6}$/.test(companyCode)) say('company-code', { company });
 
   const findTeam = team ? known.teams.find((one) => same(one.name, team)) : undefined;
-  if (team && !findTeam) problems.push(unknownName('team', team, known.teams));
+  if (team && !findTeam) say('unknown-team', unknownName(team, known.teams));
   const roleIds: string[] = [];
   for (const word of roles
     .split(/[+/|&]/)
@@ -86,10 +92,10 @@ function readPerson(
     .filter(Boolean)) {
     const role = known.roles.find((one) => same(one.name, word));
     if (role) roleIds.push(role.id);
-    else problems.push(unknownName('role', word, known.roles));
+    else say('unknown-role', unknownName(word, known.roles));
   }
   if (!roles && roleId) roleIds.push(roleId);
-  if (!roleIds.length && !roles) problems.push('no role is given');
+  if (!roleIds.length && !roles) say('role-missing');
   return {
     line,
     name,
@@ -98,16 +104,17 @@ function readPerson(
     code: company || listed ? companyCode : '',
     teamId: findTeam?.id ?? null,
     roleIds: [...new Set(roleIds)],
-    problem: problems.join('; '),
+    problems,
   };
 }
 
 const same = (a: string, b: string): boolean => b !== '' && a.localeCompare(b, 'en', { sensitivity: 'base' }) === 0;
 
-function unknownName(what: string, word: string, known: readonly { name: string }[]): string {
+/** A name that is not known, with the one that it is nearest to. */
+function unknownName(name: string, known: readonly { name: string }[]): Values {
   const nearest = nearestCode(
-    known.map(({ name }) => name),
-    word,
+    known.map((one) => one.name),
+    name,
   );
-  return `there is no ${what} “${word}”${nearest ? `; nearest is ${nearest}` : ''}`;
+  return { name, ...(nearest && { nearest }) };
 }

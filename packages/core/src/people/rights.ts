@@ -21,6 +21,19 @@ export interface Right {
   action: Action;
 }
 
+/** The cells of the grid that open something; tests hold each to it. Whoever is in a project sees its details. */
+export const RIGHTS: Record<Kind, readonly Action[]> = {
+  project: ['change'],
+  people: ['see', 'add', 'change', 'manage'],
+  naming: ['see', 'change', 'manage'],
+  register: ['see', 'add', 'change', 'delete', 'manage'],
+  markup: ['see', 'add', 'change'],
+  scene: ['see', 'add'],
+  issues: ['see', 'add', 'change'],
+  review: ['see', 'add'],
+  transmittal: ['see', 'add', 'manage'],
+};
+
 /** Rights of one person in one project; a project administrator has all of them whatever the roles say. */
 export interface Standing {
   administrator: boolean;
@@ -31,6 +44,12 @@ export function allows(standing: Standing, { kind, action }: Right): boolean {
   return standing.administrator || standing.grids.some((grid) => grid[kind]?.includes(action) ?? false);
 }
 
+/** Nobody gives more than they have: whether all of a grid is within what somebody may do themselves. */
+export const isWithin = (standing: Standing, grid: Grid): boolean =>
+  KINDS.every((kind) =>
+    RIGHTS[kind].every((action) => !grid[kind]?.includes(action) || allows(standing, { kind, action })),
+  );
+
 /** The union of all grids, for showing a person what they may do. */
 export function effectiveGrid(standing: Standing): Grid {
   const grid: Grid = {};
@@ -40,3 +59,7 @@ export function effectiveGrid(standing: Standing): Grid {
   }
   return grid;
 }
+
+/** The stages of the work, which a person's membership may be limited to. */
+export const WORK_AREAS = ['Set up', 'Exchange', 'Examine', 'Resolve', 'Send'] as const;
+export type WorkArea = (typeof WORK_AREAS)[number];

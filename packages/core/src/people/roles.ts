@@ -1,4 +1,5 @@
-import { ACTIONS, allows, KINDS, type Action, type Grid, type Kind, type Right } from './rights.ts';
+import { CodedError } from '../platform/coded-error.ts';
+import { ACTIONS, allows, KINDS, RIGHTS, type Action, type Grid, type Kind, type Right } from './rights.ts';
 
 export interface NamedRole {
   id: string;
@@ -6,11 +7,11 @@ export interface NamedRole {
   grid: Grid;
 }
 
-/** A grid in the order of kinds and actions, without empty rows: equal grids look equal. */
+/** A grid in the order of kinds and actions, without empty rows and cells that open nothing: equal grids look equal. */
 export function tidyGrid(grid: Grid): Grid {
   const tidy: Grid = {};
   for (const kind of KINDS) {
-    const actions = ACTIONS.filter((action) => grid[kind]?.includes(action));
+    const actions = RIGHTS[kind].filter((action) => grid[kind]?.includes(action));
     if (actions.length) tidy[kind] = actions;
   }
   return tidy;
@@ -40,7 +41,7 @@ export function affectedBy(
   after: readonly NamedRole[],
 ): Affected[] {
   const [was, will] = [gridsById(before), gridsById(after)];
-  const rights = KINDS.flatMap((kind) => ACTIONS.map((action): Right => ({ kind, action })));
+  const rights = KINDS.flatMap((kind) => RIGHTS[kind].map((action): Right => ({ kind, action })));
   return members.flatMap((member) => {
     if (member.administrator) return [];
     const standing = (grids: Map<string, Grid>) => ({
@@ -62,34 +63,32 @@ const FORMAT = 'kindred-sheet-roles';
 export const writeRoles = (roles: readonly { name: string; grid: Grid }[]): string =>
   `${JSON.stringify({ format: FORMAT, version: 1, roles: roles.map(({ name, grid }) => ({ name, grid: tidyGrid(grid) })) }, null, 2)}\n`;
 
-/** Throws RangeError with a sentence for people when the file holds no roles. */
+/** Throws CodedError when the file holds no roles. */
 export function readRoles(text: string): { name: string; grid: Grid }[] {
   let file: { format?: unknown; roles?: unknown };
   try {
     file = JSON.parse(text) as typeof file;
   } catch {
-    throw new RangeError('This file is not JSON. Nothing was changed.');
+    throw new CodedError('not-json');
   }
-  if (file?.format !== FORMAT || !Array.isArray(file.roles) || !file.roles.length)
-    throw new RangeError('This file holds no roles. Export roles from a project to see what such a file looks like.');
+  if (file?.format !== FORMAT || !Array.isArray(file.roles) || !file.roles.length) throw new CodedError('no-roles');
   const names = new Set<string>();
   return file.roles.map((role: { name?: unknown; grid?: unknown } | null, i) => {
     const name = typeof role?.name === 'string' ? role.name.trim() : '';
-    if (!name || name.length > 60) throw new RangeError(`Role ${i + 1} has no name of 1 to 60 characters.`);
-    if (names.has(name.toLowerCase())) throw new RangeError(`Two roles of the file are called “${name}”.`);
+    if (!name || name.length > 60) throw new CodedError('role-name', { number: i + 1, longest: 60 });
+    if (names.has(name.toLowerCase())) throw new CodedError('role-twice', { name });
     names.add(name.toLowerCase());
     return { name, grid: readGrid(name, role!.grid) };
   });
 }
 
 function readGrid(name: string, grid: unknown): Grid {
-  if (typeof grid !== 'object' || grid === null || Array.isArray(grid)) throw new RangeError(`“${name}” has no grid.`);
+  if (typeof grid !== 'object' || grid === null || Array.isArray(grid)) throw new CodedError('no-grid', { name });
   for (const [kind, actions] of Object.entries(grid)) {
-    if (!KINDS.includes(kind as Kind))
-      throw new RangeError(`“${name}” names “${kind}”, which is no kind of thing here.`);
+    if (!KINDS.includes(kind as Kind)) throw new CodedError('unknown-kind', { name, kind });
     const wrong = Array.isArray(actions) ? actions.find((action) => !ACTIONS.includes(action as Action)) : actions;
     if (!Array.isArray(actions) || wrong !== undefined)
-      throw new RangeError(`“${name}” has “${String(wrong)}” for “${kind}”. Possible are: ${ACTIONS.join(', ')}.`);
+      throw new CodedError('unknown-action', { name, kind, action: String(wrong), possible: ACTIONS });
   }
   return tidyGrid(grid as Grid);
 }

@@ -5,8 +5,12 @@ export function csvLine(cells: readonly string[]): string {
   return `${cells.map(csvCell).join(',')}\r\n`;
 }
 
+/** Signs that begin a formula, plain or full-width (U+FF0B …), after whatever blanks: spreadsheets skip those. */
+const FORMULA = /^[\s\u00a0\u200b\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20]|^[\t\r\n]/;
+const NUMBER = /^-?\d+(?:\.\d+)?$/;
+
 function csvCell(text: string): string {
-  const safe = /^[=+\-@\t\r]/.test(text) && !/^-?\d+(?:\.\d+)?$/.test(text) ? `'${text}` : text;
+  const safe = FORMULA.test(text) && !NUMBER.test(text) ? `'${text}` : text;
   return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }
 
@@ -16,5 +20,7 @@ export function readCsv(text: string): string[][] {
     skipEmptyLines: 'greedy',
     delimitersToGuess: [',', ';', '\t', '|'],
   });
-  return data.map((cells) => cells.map((cell) => cell.replace(/^'(?=[=+\-@\t\r])/, '')));
+  return data.map((cells) =>
+    cells.map((cell) => (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell)),
+  );
 }

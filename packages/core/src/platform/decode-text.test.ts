@@ -12,5 +12,7 @@ it('reads UTF-8 with and without a mark, both orders of UTF-16, and the Windows 
 });
 
 it('refuses what is no text', () => {
-  expect(() => decodeText(Buffer.from('PK\u0003\u0004\u0000\u0000'))).toThrow('not text');
+  expect(() => decodeText(Buffer.from('PK\u0003\u0004\u0000\u0000'))).toThrow(
+    expect.objectContaining({ code: 'not-text' }),
+  );
 });

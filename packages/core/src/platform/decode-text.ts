@@ -1,9 +1,11 @@
+import { CodedError } from './coded-error.ts';
+
 /** What Windows-1252 has at 80 to 9F; some decoders leave the controls of Latin-1 there. */
 const UPPER = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
 
 /**
  * Text from a file whose encoding nobody states: by its mark, else UTF-8, else Windows-1252, which spreadsheets of
- * Western Europe write. Throws RangeError on files that are no text.
+ * Western Europe write. Throws CodedError `not-text` on files that are no text.
  */
 export function decodeText(bytes: Uint8Array): { text: string; encoding: string } {
   const encoding = encodingOf(bytes);
@@ -13,8 +15,7 @@ export function decodeText(bytes: Uint8Array): { text: string; encoding: string 
       ? decoded.replace(/[\u0080-\u009f]/g, (sign) => UPPER[sign.charCodeAt(0) - 0x80]!)
       : decoded;
   // eslint-disable-next-line no-control-regex
-  if (/[\u0000-\u0008\u000e-\u001a]/.test(text))
-    throw new RangeError('This file is not text: it may be a workbook or an archive. Nothing was changed.');
+  if (/[\u0000-\u0008\u000e-\u001a]/.test(text)) throw new CodedError('not-text');
   return { text, encoding };
 }
 

@@ -40,7 +40,7 @@ export interface Interval {
   level: Level;
 }
 
-/** The decided stretches of the tree, disjoint and in order; between them no permission concerns the person. O(n log n). */
+/** The decided ranges of the tree, disjoint and in order; between them no permission concerns the person. O(n log n). */
 export function decidedIntervals(rules: readonly FolderRule[]): Interval[] {
   const sorted = [...rules].sort((a, b) => a.first - b.first || before(a, b));
   const winners = sorted.filter((rule, i) => i === 0 || rule.first !== sorted[i - 1]!.first);

@@ -33,16 +33,21 @@ export interface Candidate {
   blockingIssues: readonly number[];
 }
 
-/** Why a version may not pass, a sentence each; empty when it may. */
-export function gateProblems(gate: Gate, candidate: Candidate): string[] {
-  const problems: string[] = [];
-  if (gate.conformingName && !candidate.conforms) problems.push('its name does not conform');
-  if (gate.prepared && !candidate.prepared) problems.push('its preparation has not ended well');
-  if (gate.noBlockingIssue && candidate.blockingIssues.length)
-    problems.push(`blocking issue ${candidate.blockingIssues.join(', ')} is open on it`);
-  if (gate.statuses.length && !gate.statuses.includes(candidate.status))
-    problems.push(
-      `its status ${candidate.status ? `“${candidate.status}”` : '(none)'} does not fit; what fits: ${gate.statuses.join(', ')}`,
-    );
+export type GateProblem =
+  | { code: 'name' }
+  | { code: 'preparation' }
+  | { code: 'blocking-issues'; numbers: readonly number[] }
+  | { code: 'status'; status: string; fitting: readonly string[] };
+
+/** Why a version may not pass; empty when it may. */
+export function gateProblems(gate: Gate, candidate: Candidate): GateProblem[] {
+  const { status, blockingIssues } = candidate;
+  const problems: GateProblem[] = [];
+  if (gate.conformingName && !candidate.conforms) problems.push({ code: 'name' });
+  if (gate.prepared && !candidate.prepared) problems.push({ code: 'preparation' });
+  if (gate.noBlockingIssue && blockingIssues.length)
+    problems.push({ code: 'blocking-issues', numbers: blockingIssues });
+  if (gate.statuses.length && !gate.statuses.includes(status))
+    problems.push({ code: 'status', status, fitting: gate.statuses });
   return problems;
 }

@@ -2,19 +2,38 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { actionsIn, next } from '../platform/machine.ts';
 import { csvLine } from '../platform/csv.ts';
-import { claimedKind, sniffFile } from './file-kind.ts';
+import { detectContent } from './file-content.ts';
+import { claimedKind } from './file-kind.ts';
 import { CONTAINER_STATES, containerTransitions, PREPARATION_STATES, preparationTransitions } from './states.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 describe('what a file is', () => {
-  it('is told by its content', () => {
-    expect(sniffFile(bytes('%PDF-1.7\n')).kind).toBe('drawing');
-    expect(sniffFile(bytes('ISO-10303-21;\nHEADER;')).kind).toBe('model');
-    expect(sniffFile(bytes('/* made by hand */ ISO-10303-21;')).kind).toBe('model');
-    expect(sniffFile(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10)).kind).toBe('image');
-    expect(sniffFile(bytes('hello')).kind).toBe('document');
-    expect(sniffFile(new Uint8Array())).toEqual({ kind: 'document', mediaType: 'application/octet-stream' });
+  const opaque = { kind: 'document', mediaType: 'application/octet-stream' };
+
+  it.each([
+    ['%PDF-1.7\n', 'drawing', 'application/pdf'],
+    ['some bytes of a mail before it %PDF-1.4\n', 'drawing', 'application/pdf'],
+    ['ISO-10303-21;\nHEADER;', 'model', 'application/x-step'],
+    ['/* made by hand */ ISO-10303-21;', 'model', 'application/x-step'],
+    ['\uFEFFISO-10303-21;', 'model', 'application/x-step'],
+    ['PK\x03\x04 and so on', 'document', 'application/zip'],
+    ['<?xml version="1.0"?><html xmlns="http://www.w3.org/1999/xhtml"/>', opaque.kind, opaque.mediaType],
+    ['hello', opaque.kind, opaque.mediaType],
+    ['', opaque.kind, opaque.mediaType],
+  ])('is told by its content: %j', async (content, kind, mediaType) => {
+    expect(await detectContent(bytes(content))).toEqual({ kind, mediaType });
+  });
+
+  it('is told whole or cut off, never with an error', async () => {
+    const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 1);
+    expect(await detectContent(png)).toEqual({ kind: 'image', mediaType: 'image/png' });
+    await fc.assert(
+      fc.asyncProperty(fc.uint8Array({ maxLength: 300 }), async (content) => {
+        for (const start of [png, bytes('PK\x03\x04'), bytes('%PDF'), new Uint8Array()])
+          expect(await detectContent(Uint8Array.of(...start, ...content))).toHaveProperty('mediaType');
+      }),
+    );
   });
 
   it('is claimed by its extension', () => {

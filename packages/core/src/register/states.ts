@@ -28,9 +28,9 @@ export const preparationTransitions: Transitions<Preparation, PreparationAction>
 /** Who an entry of the register is for: its team, the others, or all of them alike. */
 export type Audience = 'all' | 'team' | 'others';
 
-/** `contested`: arrived on top of a version that was no longer the latest, or of another's reservation, and waits for a decision. */
-export const VERSION_PLACES = ['in line', 'contested', 'set aside'] as const;
-export type VersionPlace = (typeof VERSION_PLACES)[number];
+/** `conflicting`: arrived on top of a version that was no longer the latest, or of another's reservation, and waits for a decision. */
+export const VERSION_SEQUENCES = ['in sequence', 'conflicting', 'set aside'] as const;
+export type VersionSequence = (typeof VERSION_SEQUENCES)[number];
 
 export const DELIVERY_SOURCES = ['browser', 'agent', 'program'] as const;
 export type DeliverySource = (typeof DELIVERY_SOURCES)[number];

@@ -3,9 +3,13 @@ import { expect, it } from 'vitest';
 import { addWorkingDays, currentStep, finishingProblem } from './rules.ts';
 
 it('holds a return code to its rules', () => {
-  expect(finishingProblem('AGAIN', { mustHaveComments: true }, 0)).toContain('at least one comment');
+  expect(finishingProblem('AGAIN', { mustHaveComments: true }, 0)).toMatchObject({ code: 'comments-missing' });
   expect(finishingProblem('AGAIN', { mustHaveComments: true }, 1)).toBeUndefined();
-  expect(finishingProblem('GO', { noComments: true }, 2)).toContain('there are 2');
+  expect(finishingProblem('GO', { noComments: true }, 2)).toEqual({
+    code: 'comments-given',
+    returnCode: 'GO',
+    comments: 2,
+  });
   expect(finishingProblem('GO', { noComments: true }, 0)).toBeUndefined();
 });
 

@@ -6,12 +6,20 @@ export interface ReturnCodeRules {
   releases?: boolean;
 }
 
-/** The reason why a review may not be finished with these rules, or undefined when it may. */
-export function finishingProblem(code: string, rules: ReturnCodeRules, comments: number): string | undefined {
-  if (rules.mustHaveComments && comments === 0)
-    return `Code ${code} must come with at least one comment: say what has to change, then finish.`;
-  if (rules.noComments && comments > 0)
-    return `Code ${code} may have no comments, and there ${comments === 1 ? 'is 1' : `are ${comments}`}: choose another code or withdraw the comments.`;
+export interface FinishingProblem {
+  code: 'comments-missing' | 'comments-given';
+  returnCode: string;
+  comments: number;
+}
+
+/** Why a review may not be finished with a return code of these rules, or undefined when it may. */
+export function finishingProblem(
+  returnCode: string,
+  rules: ReturnCodeRules,
+  comments: number,
+): FinishingProblem | undefined {
+  if (rules.mustHaveComments && comments === 0) return { code: 'comments-missing', returnCode, comments };
+  if (rules.noComments && comments > 0) return { code: 'comments-given', returnCode, comments };
   return undefined;
 }
 
@@ -20,7 +28,7 @@ export interface StepProgress {
   finished: boolean;
 }
 
-/** The step whose turn it is: the first with someone unfinished; undefined when all have finished. */
+/** The step that is open: the first with someone unfinished; undefined when all have finished. */
 export function currentStep(participants: readonly StepProgress[]): number | undefined {
   let current: number | undefined;
   for (const { step, finished } of participants)

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { pickInstance, type Point } from './pick.ts';
+import { Picker, type Point } from './pick.ts';
 import type { ScenePackage } from './package.ts';
 
 type Box = { min: Point; size: Point };
@@ -55,7 +55,7 @@ it('finds what the ray enters first', () => {
       fc.tuple(coordinate, coordinate, coordinate),
       (boxes, at) => {
         const along = at.map((value, i) => value + 0.37 - from[i]!) as unknown as Point;
-        const picked = pickInstance(cubes(boxes), from, along, () => true);
+        const picked = new Picker(cubes(boxes)).pick(from, along, () => true);
         const nearest = Math.min(...boxes.map((one) => entry(one, from, along)));
         if (!picked) expect(nearest).toBe(Infinity);
         else expect(picked.distance).toBeCloseTo(nearest, 4);
@@ -65,20 +65,22 @@ it('finds what the ray enters first', () => {
 });
 
 it('passes through what is hidden and what is cut away', () => {
-  const scene = cubes([
-    { min: [0, 0, 0], size: [1, 1, 1] },
-    { min: [3, 0, 0], size: [1, 1, 1] },
-  ]);
+  const picker = new Picker(
+    cubes([
+      { min: [0, 0, 0], size: [1, 1, 1] },
+      { min: [3, 0, 0], size: [1, 1, 1] },
+    ]),
+  );
   const from: Point = [-5, 0.4, 0.3];
-  expect(pickInstance(scene, from, [1, 0, 0], () => true)).toMatchObject({ instance: 0, distance: 5 });
-  expect(pickInstance(scene, from, [1, 0, 0], (instance) => instance !== 0)).toMatchObject({ instance: 1 });
+  expect(picker.pick(from, [1, 0, 0], () => true)).toMatchObject({ instance: 0, distance: expect.closeTo(5) });
+  expect(picker.pick(from, [1, 0, 0], (instance) => instance !== 0)).toMatchObject({ instance: 1 });
   const beyond = (_: number, distance?: number): boolean => distance === undefined || distance > 5.5;
-  expect(pickInstance(scene, from, [1, 0, 0], beyond)).toMatchObject({ instance: 0, distance: 6 });
-  expect(pickInstance(scene, from, [-1, 0, 0], () => true)).toBeUndefined();
+  expect(picker.pick(from, [1, 0, 0], beyond)).toMatchObject({ instance: 0, distance: expect.closeTo(6) });
+  expect(picker.pick(from, [-1, 0, 0], () => true)).toBeUndefined();
 });
 
 it('does not choke on an instance without volume', () => {
   expect(
-    pickInstance(cubes([{ min: [0, 0, 0], size: [0, 1, 1] }]), [-1, 0.5, 0.5], [1, 0, 0], () => true),
+    new Picker(cubes([{ min: [0, 0, 0], size: [0, 1, 1] }])).pick([-1, 0.5, 0.5], [1, 0, 0], () => true),
   ).toBeUndefined();
 });

@@ -1,4 +1,5 @@
 /** IFC file → scene package, element table and property file. Runs once per version, on the server. */
+import { CodedError } from '../platform/coded-error.ts';
 import type { IfcAPI } from 'web-ifc';
 import { addUnitCube, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
 import { readProperties, readTypeNames } from './ifc-properties.ts';
@@ -101,13 +102,16 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     structureTypes((type) => classOf(type) !== undefined),
   );
   const model = api.OpenModel(bytes, { TAPE_SIZE: 1 << 22 });
-  if (model < 0) throw new Error(`The schema ${file.schema || '(none named)'} of this IFC file is not supported.`);
+  if (model < 0)
+    throw /^IFC(?:2X3|4)/i.test(file.schema)
+      ? new CodedError('damaged-model')
+      : new CodedError('unknown-schema', { schema: file.schema.slice(0, 40) });
   const collector = new MeshCollector();
   try {
     const { placed, elements } = collectMeshes(api, model, collector, classOf);
     const scene = assemble(placed, collector);
     const table = buildTable(file, elements);
-    if (!elements.length) table.notes.push('No element in this file has a shape that can be drawn.');
+    if (!elements.length) table.notes.push('no-shapes');
     const properties = encodeProperties(
       readProperties(
         file,

@@ -2,6 +2,7 @@
  * A reader for STEP physical files (ISO 10303-21), made for IFC: one pass over the bytes finds every instance,
  * arguments are parsed only for the instances that are asked for.
  */
+import { CodedError } from '../platform/coded-error.ts';
 import { decodeStepString } from './step-strings.ts';
 
 export type StepValue = string | number | StepRef | StepEnum | StepTyped | StepValue[] | null;
@@ -16,8 +17,12 @@ export interface StepTyped {
   value: StepValue;
 }
 
-/** The file is not a whole STEP file; `message` is a sentence for the person who delivered it. */
-export class StepError extends Error {}
+/** A file that is no whole IFC file. */
+export class StepError extends CodedError {
+  constructor(code: 'empty' | 'no-step-file' | 'no-data-section' | 'cut-off') {
+    super(code);
+  }
+}
 
 const QUOTE = 0x27;
 const SEMICOLON = 0x3b;
@@ -54,13 +59,11 @@ export interface StepFile {
  */
 export function indexStepFile(bytes: Uint8Array, wanted: (type: string) => boolean): StepFile {
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 65536));
-  if (!/ISO-10303-21\s*;/.test(head.slice(0, 2048)))
-    throw new StepError('This is not an IFC file: it does not begin with “ISO-10303-21;”.');
+  if (!/ISO-10303-21\s*;/.test(head.slice(0, 2048))) throw new StepError('no-step-file');
   const data = /\bDATA\s*;/.exec(head);
-  if (!data) throw new StepError('This IFC file has no data section: its export was probably interrupted.');
+  if (!data) throw new StepError('no-data-section');
   const tail = new TextDecoder('latin1').decode(bytes.subarray(Math.max(0, bytes.length - 4096)));
-  if (!/END-ISO-10303-21\s*;/.test(tail))
-    throw new StepError('This IFC file ends in the middle (no “END-ISO-10303-21;”). Export or upload it again.');
+  if (!/END-ISO-10303-21\s*;/.test(tail)) throw new StepError('cut-off');
 
   const byType = new Map<string, number[]>();
   const instances = new InstanceList();

@@ -1,4 +1,4 @@
-import { degrees, PDFDocument, rgb, StandardFonts, type PDFFont, type PDFPage } from 'pdf-lib';
+import { degrees, PDFDocument, rgb, StandardFonts, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import type { Outline } from './outline.ts';
 
 /** A1 landscape in points. */

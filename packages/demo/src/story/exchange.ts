@@ -5,7 +5,7 @@ import { deliver, listContainers, reserveContainers } from '@kindred/contract/re
 import { addShareSet } from '@kindred/contract/register/share-sets';
 import { addRegisterView } from '@kindred/contract/register/views';
 import { Buffer } from 'node:buffer';
-import { PDFDocument } from 'pdf-lib';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { stationSheets } from '../drawings/station-sheets.ts';
 import { writeSheet } from '../drawings/write-sheet.ts';
 import type { Teller } from './teller.ts';

@@ -74,7 +74,7 @@ export class StationStory implements Teller {
     await lastWeeks(this);
     await this.intake();
     await this.secondProject();
-    await this.lookIn();
+    await this.visitOnce();
   }
 
   private async foundProject(): Promise<void> {
@@ -609,7 +609,7 @@ export class StationStory implements Teller {
   }
 
   /** Everybody was here lately. */
-  private async lookIn(): Promise<void> {
+  private async visitOnce(): Promise<void> {
     for (const [i, person] of [...this.persons.values()].entries()) {
       this.day(i % 5, 10);
       await person.call(portfolio.showProject, { params: this.project });

@@ -1,28 +1,20 @@
 /** The sheets of drawings: what their title blocks say, corrected and confirmed by people. */
 import type { RegisteredSheet, Sheet } from '@kindred/contract/drawing/drawing';
 import type { TitleBlock } from '@kindred/core/drawing/title-block';
-import { and, asc, desc, eq, getTableColumns, ilike, or, sql } from 'drizzle-orm';
-import type { Member } from '../platform/actor.ts';
+import { and, asc, eq, getTableColumns, ilike, or, sql } from 'drizzle-orm';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
+import { containing } from '../platform/like.ts';
 import type { Platform } from '../platform/services.ts';
 import { noteUse } from '../register/exchange.ts';
-import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/lineage.ts';
-import { entries, versions } from '../register/schema.ts';
+import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/versions.ts';
+import { entries, sheets, versions } from '../register/schema.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience, visibleTo } from '../register/visibility.ts';
-import { sheets } from './schema.ts';
-import { pagesFor } from './shared-sheets.ts';
-
-/** A page as preparation found it; the title block where there is one. */
-export interface FoundSheet {
-  page: number;
-  label: string;
-  width: number;
-  height: number;
-  titleBlock?: TitleBlock;
-}
+import { labelOf } from '../register/sheets.ts';
+import { pagesFor } from '../register/shared-sheets.ts';
 
 const { versionId: _version, ...columns } = getTableColumns(sheets);
 void _version;
@@ -46,7 +38,7 @@ export async function confirmSheets(
   versionId: string,
   wanted: ({ page: number } & TitleBlock)[],
 ): Promise<Sheet[]> {
-  return change(platform, actor.id, async (unit) => {
+  return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     const version = await visibleVersion(db, actor, versionId);
     await entriesToChange(db, actor, [version.containerId]);
@@ -73,42 +65,6 @@ export async function confirmSheets(
   });
 }
 
-const labelOf = ({ number, title }: Pick<TitleBlock, 'number' | 'title'>, page: number): string =>
-  [number, title].filter(Boolean).join(' ') || `Sheet ${page}`;
-
-/**
- * Replaces the sheets of a version by those that preparation found. What was confirmed on this version stays; what says the same as
- * the confirmed sheet of the version before needs no second look.
- */
-export async function replaceSheets(db: Db, versionId: string, found: readonly FoundSheet[]): Promise<void> {
-  const confirmed = await db
-    .select({ sheet: columns, version: versions.id })
-    .from(sheets)
-    .innerJoin(versions, eq(versions.id, sheets.versionId))
-    .where(
-      and(
-        eq(sheets.confirmed, true),
-        eq(versions.containerId, sql`(select container_id from versions where id = ${versionId})`),
-        sql`${versions.number} <= (select number from versions where id = ${versionId})`,
-      ),
-    )
-    .orderBy(desc(versions.number));
-  const here = new Map(confirmed.filter((row) => row.version === versionId).map(({ sheet }) => [sheet.page, sheet]));
-  const known = new Set(confirmed.map(({ sheet }) => JSON.stringify([sheet.number, sheet.title])));
-  await db.delete(sheets).where(eq(sheets.versionId, versionId));
-  if (!found.length) return;
-  await db.insert(sheets).values(
-    found.map(({ titleBlock, ...page }) => {
-      const kept = here.get(page.page);
-      if (kept) return { ...kept, versionId };
-      const block = titleBlock ?? {};
-      const { number = '', title = '' } = titleBlock ?? {};
-      const label = number || title ? labelOf({ number, title }, page.page) : page.label;
-      return { ...page, ...block, label, versionId, confirmed: known.has(JSON.stringify([number, title])) };
-    }),
-  );
-}
-
 /** Sheets with the entries that show their versions. */
 const currentSheets = (db: Db) =>
   db
@@ -133,8 +89,6 @@ const inShareSet = (actor: Member) =>
         sql`${sheets.number} = any(select unnest(sheet_numbers) from share_sets where id = ${versions.shareSetId})`,
       );
 
-const like = (words: string): string => `%${words.replace(/[\\%_]/g, '\\$&')}%`;
-
 export async function listSheetRegister(
   db: Db,
   actor: Member,
@@ -148,7 +102,7 @@ export async function listSheetRegister(
         eq(entries.atIntake, false),
         eq(entries.kind, 'drawing'),
         unconfirmed ? eq(sheets.confirmed, false) : undefined,
-        q ? or(ilike(sheets.label, like(q)), ilike(entries.code, like(q))) : undefined,
+        q ? or(ilike(sheets.label, containing(q)), ilike(entries.code, containing(q))) : undefined,
       ),
     )
     .orderBy(sql`nullif(${sheets.number}, '') nulls last`, asc(entries.code), asc(sheets.page))
@@ -157,12 +111,4 @@ export async function listSheetRegister(
     void [_label, _width, _height];
     return row;
   });
-}
-
-/** Confirmed sheets whose label has these words. */
-export async function findSheets(db: Db, actor: Member, words: string) {
-  return currentSheets(db)
-    .where(and(visibleTo(actor), inShareSet(actor), eq(sheets.confirmed, true), ilike(sheets.label, like(words))))
-    .orderBy(entries.code, sheets.page)
-    .limit(8);
 }

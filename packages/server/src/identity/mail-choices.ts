@@ -1,6 +1,6 @@
 /** How mail reaches people: at once, in one letter a day, or not at all. */
 import { STARTER_MAIL_CHOICES, type MailChoices, type NoticeKind } from '@kindred/core/platform/notices';
-import { eq, inArray, lte, and } from 'drizzle-orm';
+import { and, eq, inArray, lte, sql } from 'drizzle-orm';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import type { Outbox } from '../platform/mail.ts';
@@ -49,7 +49,7 @@ export async function deliverMail(
 export async function sendDailyMail(outbox: Outbox, db: Db): Promise<number> {
   const until = now();
   const people = await db
-    .selectDistinct({ id: users.id, email: users.email })
+    .selectDistinct({ id: users.id, email: sql<string>`coalesce(${users.email}, '')` })
     .from(waitingLetters)
     .innerJoin(users, eq(users.id, waitingLetters.userId))
     .where(lte(waitingLetters.at, until));

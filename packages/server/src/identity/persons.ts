@@ -1,7 +1,5 @@
 import type { Person } from '@kindred/contract/identity/identity';
-import { eq, inArray, sql } from 'drizzle-orm';
-import { randomBytes } from 'node:crypto';
-import { hashSecret } from '../platform/actor.ts';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { users } from './schema.ts';
@@ -9,7 +7,14 @@ import { users } from './schema.ts';
 /** Dark enough for white initials (AA), told apart by people with any kind of colour vision. */
 const COLOURS = ['#1F6FB2', '#B4502D', '#14706A', '#6B3F69', '#8A5C0C', '#3F6188', '#7A4FA3', '#4D6B2F'];
 
-const columns = { id: users.id, name: users.name, email: users.email, initials: users.initials, colour: users.colour };
+const columns = {
+  id: users.id,
+  name: users.name,
+  email: sql<string>`coalesce(${users.email}, '')`,
+  initials: users.initials,
+  colour: users.colour,
+  guest: users.guest,
+};
 
 /** The people with these ids; asks for each once. */
 export async function personsById(db: Db, ids: Iterable<string | null>): Promise<Map<string, Person>> {
@@ -27,7 +32,8 @@ export function initialsOf(name: string): string {
 
 export interface NewPerson {
   name: string;
-  email: string;
+  /** Absent for a guest. */
+  email?: string;
   passwordHash?: string;
   installationAdministrator?: boolean;
 }
@@ -39,7 +45,8 @@ export async function insertPerson(db: Db, person: NewPerson): Promise<typeof us
     .insert(users)
     .values({
       ...person,
-      email: person.email.toLowerCase(),
+      email: person.email?.toLowerCase() ?? null,
+      guest: person.email === undefined,
       initials: initialsOf(person.name),
       colour,
       createdAt: now(),
@@ -48,35 +55,20 @@ export async function insertPerson(db: Db, person: NewPerson): Promise<typeof us
   return row!;
 }
 
-/** The person with this address; someone new comes with the key of an invitation. */
-export async function ensurePerson(
-  db: Db,
-  name: string,
-  email: string,
-): Promise<{ person: Person; invitationKey: string | null }> {
+/** The person with this address; `isNew` where nobody had it. */
+export async function ensurePerson(db: Db, name: string, email: string): Promise<{ person: Person; isNew: boolean }> {
   const [known] = await db.select(columns).from(users).where(eq(users.email, email.toLowerCase()));
-  if (known) return { person: known, invitationKey: null };
-  const person = await insertPerson(db, { name, email });
-  return { person, invitationKey: await giveKey(db, person.id) };
-}
-
-async function giveKey(db: Db, personId: string): Promise<string> {
-  const key = randomBytes(24).toString('base64url');
-  await db
-    .update(users)
-    .set({ invitationHash: hashSecret(key) })
-    .where(eq(users.id, personId));
-  return key;
-}
-
-/** A new key in place of the earlier one; null for somebody who has accepted already. */
-export async function renewInvitation(db: Db, personId: string): Promise<string | null> {
-  return (await stillInvited(db, [personId])).size ? giveKey(db, personId) : null;
+  if (known) return { person: known, isNew: false };
+  const { id } = await insertPerson(db, { name, email });
+  return { person: (await personsById(db, [id])).get(id)!, isNew: true };
 }
 
 /** Ids of those who were invited and have not yet chosen a password. */
 export async function stillInvited(db: Db, ids: string[]): Promise<Set<string>> {
   if (!ids.length) return new Set();
-  const rows = await db.select({ id: users.id, hash: users.invitationHash }).from(users).where(inArray(users.id, ids));
-  return new Set(rows.filter(({ hash }) => hash !== null).map(({ id }) => id));
+  const rows = await db
+    .select({ id: users.id })
+    .from(users)
+    .where(and(inArray(users.id, ids), eq(users.guest, false), isNull(users.passwordHash)));
+  return new Set(rows.map(({ id }) => id));
 }

@@ -1,10 +1,16 @@
 import * as contract from '@kindred/contract/identity/identity';
 import { stringifySetCookie } from 'cookie';
-import type { Response } from 'express';
-import { SESSION_COOKIE } from '../platform/actor.ts';
+import type { Request, Response } from 'express';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import * as accounts from './accounts.ts';
+import { changeMailChoices, showMailChoices } from './mail-choices.ts';
+import * as notices from './notices.ts';
+import { SESSION_COOKIE } from './secrets.ts';
+import { beginSecondFactor, turnOffSecondFactor, turnOnSecondFactor } from './second-factor.ts';
 import * as identity from './service.ts';
+
+const deviceOf = (request: Request): string => request.headers['user-agent'] ?? '';
 
 export function identityRoutes(platform: Platform): Route[] {
   const secure = platform.config.publicUrl.startsWith('https:');
@@ -25,21 +31,38 @@ export function identityRoutes(platform: Platform): Route[] {
   };
   return [
     route(contract.showSignIn, () => identity.showSignIn(platform)),
-    route(contract.signIn, async ({ body, response }) =>
-      answer(response, await identity.signIn(platform, body.email, body.password)),
+    route(contract.signIn, async ({ body, request, response }) =>
+      answer(response, await identity.signIn(platform, body, { address: request.ip ?? '', device: deviceOf(request) })),
     ),
-    route(contract.signInAsDemo, async ({ body, response }) =>
-      answer(response, await identity.signInAsDemo(platform, body.email)),
+    route(contract.signInAsDemo, async ({ body, request, response }) =>
+      answer(response, await identity.signInAsDemo(platform, body.email, deviceOf(request))),
     ),
-    route(contract.createFirstPerson, async ({ body, response }) =>
-      answer(response, await identity.createFirstPerson(platform, body.name, body.email, body.password)),
+    route(contract.createFirstPerson, async ({ body, request, response }) =>
+      answer(
+        response,
+        await identity.createFirstPerson(platform, body.name, body.email, body.password, deviceOf(request)),
+      ),
     ),
-    route(contract.acceptInvitation, async ({ body, response }) =>
-      answer(response, await identity.acceptInvitation(platform, body.key, body.password)),
+    route(contract.acceptInvitation, async ({ body, request, response }) =>
+      answer(response, await identity.acceptInvitation(platform, body.key, body.password, deviceOf(request))),
     ),
+    route(contract.askForNewPassword, async ({ body }) => accounts.askForNewPassword(platform, body.email)),
+    route(contract.chooseNewPassword, async ({ body, request, response }) => {
+      const user = await accounts.chooseNewPassword(platform, body.key, body.password);
+      return answer(response, await identity.openSession(platform, user, deviceOf(request)));
+    }),
+    route(contract.changePassword, ({ actor, body }) => accounts.changePassword(platform, actor, body)),
+    route(contract.listSessions, ({ actor }) => accounts.listSessions(platform, actor)),
+    route(contract.endSession, ({ actor, params }) => accounts.endSession(platform, actor, params.sessionId)),
+    route(contract.endAllOthers, ({ actor }) => accounts.endAllOthers(platform, actor)),
+    route(contract.beginSecondFactor, ({ actor }) => beginSecondFactor(platform, actor)),
+    route(contract.turnOnSecondFactor, ({ actor, body }) => turnOnSecondFactor(platform, actor, body.code)),
+    route(contract.turnOffSecondFactor, ({ actor, body }) => turnOffSecondFactor(platform, actor, body.password)),
     route(contract.showSession, async ({ actor }) => identity.sessionView(actor)),
     route(contract.signOut, async ({ actor, response }) => {
       await identity.signOut(platform, actor);
+      // Nothing of theirs is left for whoever sits there next.
+      response.setHeader('Clear-Site-Data', '"cache"');
       response.setHeader(
         'Set-Cookie',
         stringifySetCookie({
@@ -58,7 +81,9 @@ export function identityRoutes(platform: Platform): Route[] {
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
     route(contract.listOutbox, ({ actor }) => identity.listOutbox(platform, actor)),
-    route(contract.listNotices, ({ actor }) => identity.listNotices(platform, actor)),
-    route(contract.readNotices, ({ actor, body }) => identity.readNotices(platform, actor, body.upTo)),
+    route(contract.showMailChoices, ({ actor }) => showMailChoices(platform.db, actor.id)),
+    route(contract.changeMailChoices, ({ actor, body }) => changeMailChoices(platform.db, actor.id, body)),
+    route(contract.listNotices, ({ actor }) => notices.listNotices(platform, actor)),
+    route(contract.readNotices, ({ actor, body }) => notices.readNotices(platform, actor, body.upTo)),
   ];
 }

@@ -1,15 +1,28 @@
 import type { MailChoices } from '@kindred/core/platform/notices';
-import { bigserial, boolean, index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { bigserial, boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { moment, primaryId } from '../platform/columns.ts';
 
 export const users = pgTable('users', {
   id: primaryId(),
   name: text('name').notNull(),
-  email: text('email').notNull().unique(),
+  /** Absent for guests. */
+  email: text('email').unique(),
+  /** Known by the name that they gave, without an account: what they write is theirs all the same. */
+  guest: boolean('guest').notNull().default(false),
   initials: text('initials').notNull(),
   colour: text('colour').notNull(),
   passwordHash: text('password_hash'),
-  invitationHash: text('invitation_hash'),
+  /** Base32 secret of the second factor (RFC 6238); `secondFactorOn` once a first code was right. */
+  secondFactorSecret: text('second_factor_secret'),
+  secondFactorOn: boolean('second_factor_on').notNull().default(false),
+  /** The last step of time that a code was used for: none is good twice. */
+  secondFactorStep: integer('second_factor_step').notNull().default(0),
+  /** Hashes of codes for who has lost the device; each is good once. */
+  recoveryHashes: text('recovery_hashes')
+    .array()
+    .notNull()
+    .default(sql`'{}'`),
   installationAdministrator: boolean('installation_administrator').notNull().default(false),
   createdAt: moment('created_at').notNull(),
 });
@@ -24,9 +37,41 @@ export const sessions = pgTable(
       .references(() => users.id, { onDelete: 'cascade' }),
     csrfToken: text('csrf_token').notNull(),
     expiresAt: moment('expires_at').notNull(),
+    createdAt: moment('created_at')
+      .notNull()
+      .default(sql`now()`),
+    lastUsedAt: moment('last_used_at')
+      .notNull()
+      .default(sql`now()`),
+    /** Browser and system, as the browser names them. */
+    device: text('device').notNull().default(''),
   },
   (t) => [index('sessions_user').on(t.userId)],
 );
+
+/** Links that were sent by mail: each is good once, until it expires. One does not end another. */
+export const mailKeys = pgTable(
+  'mail_keys',
+  {
+    /** SHA-256 of the secret in the link. */
+    hash: text('hash').primaryKey(),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    purpose: text('purpose').$type<'invitation' | 'password'>().notNull(),
+    /** The project that somebody was invited to. */
+    projectId: uuid('project_id'),
+    expiresAt: moment('expires_at').notNull(),
+  },
+  (t) => [index('mail_keys_user').on(t.userId)],
+);
+
+/** Failed sign-ins by address of the account and of the caller: each makes the next wait longer. */
+export const failedSignIns = pgTable('failed_sign_ins', {
+  key: text('key').primaryKey(),
+  failures: integer('failures').notNull(),
+  lastAt: moment('last_at').notNull(),
+});
 
 export const tokens = pgTable(
   'tokens',

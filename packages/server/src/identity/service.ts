@@ -1,15 +1,19 @@
-import { hash, verify } from '@node-rs/argon2';
 import type { Session } from '@kindred/contract/identity/identity';
-import { and, desc, eq, isNull, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { randomBytes } from 'node:crypto';
-import { hashSecret, type Actor } from '../platform/actor.ts';
+import type { Actor } from '../platform/caller.ts';
 import { now } from '../platform/clock.ts';
-import { found, ProblemError, refused } from '../platform/errors.ts';
+import { requireRow, ProblemError, refused } from '../platform/errors.ts';
 import { mails } from '../platform/schema.ts';
 import type { Platform } from '../platform/services.ts';
-import { introductions } from '../people/service.ts';
+import { tellOwner } from './account-mail.ts';
+import { failureKey, forgetFailures, noteFailure, requirePatience } from './failed-sign-ins.ts';
+import { useMailKey } from './mail-keys.ts';
+import { hashNewPassword, isPassword } from './passwords.ts';
 import { insertPerson } from './persons.ts';
-import { notices, sessions, tokens, users } from './schema.ts';
+import { checkSecondFactor } from './second-factor.ts';
+import { hashSecret } from './secrets.ts';
+import { sessions, tokens, users } from './schema.ts';
 
 const SESSION_DAYS = 30;
 type User = typeof users.$inferSelect;
@@ -21,61 +25,68 @@ export interface OpenedSession {
 }
 
 const wrong = () =>
-  new ProblemError(
-    401,
-    'wrong-sign-in',
-    'Not signed in',
-    'E-mail and password do not belong together. Nothing was changed.',
-  );
+  new ProblemError(401, 'wrong-sign-in', 'Not signed in', 'Wrong e-mail or password. Nothing was changed.');
 
-export async function openSession(platform: Platform, user: User): Promise<OpenedSession> {
+export async function openSession(platform: Platform, user: User, device: string): Promise<OpenedSession> {
   const secret = randomBytes(32).toString('base64url');
   const csrfToken = randomBytes(24).toString('base64url');
   const expiresAt = new Date(Date.now() + SESSION_DAYS * 86_400_000);
-  await platform.db.insert(sessions).values({ id: hashSecret(secret), userId: user.id, csrfToken, expiresAt });
-  return { secret, expiresAt, session: sessionView({ ...user, csrfToken }) };
+  await platform.db
+    .insert(sessions)
+    .values({ id: hashSecret(secret), userId: user.id, csrfToken, expiresAt, device: device.slice(0, 200) });
+  return { secret, expiresAt, session: sessionView({ ...user, email: user.email ?? '', csrfToken }) };
 }
 
 export function sessionView(
   actor: Pick<Actor, 'id' | 'name' | 'email' | 'initials' | 'colour' | 'csrfToken' | 'installationAdministrator'>,
 ): Session {
   const { id, name, email, initials, colour, csrfToken, installationAdministrator } = actor;
-  return { person: { id, name, email, initials, colour }, csrfToken: csrfToken ?? '', installationAdministrator };
+  return {
+    person: { id, name, email, initials, colour, guest: false },
+    csrfToken: csrfToken ?? '',
+    installationAdministrator,
+  };
 }
 
-/** A hash that no password has, so that an unknown address costs as much time as a wrong password. */
-const nobody = hash(randomBytes(16).toString('hex'));
-
-export async function signIn(platform: Platform, email: string, password: string): Promise<OpenedSession> {
-  const [user] = await platform.db.select().from(users).where(eq(users.email, email.toLowerCase()));
-  const matches = await verify(user?.passwordHash ?? (await nobody), password);
-  if (!user?.passwordHash || !matches) throw wrong();
-  return openSession(platform, user);
+/** From where and with what somebody signs in. */
+export interface From {
+  address: string;
+  device: string;
 }
 
-export async function signInAsDemo(platform: Platform, email: string): Promise<OpenedSession> {
+export async function signIn(
+  platform: Platform,
+  { email, password, code }: { email: string; password: string; code?: string },
+  { address, device }: From,
+): Promise<OpenedSession> {
+  const { db } = platform;
+  const key = failureKey(email, address);
+  await requirePatience(db, key);
+  const [user] = await db.select().from(users).where(eq(users.email, email.toLowerCase()));
+  if (!(await isPassword(user?.passwordHash, password)) || !user) {
+    await noteFailure(db, key);
+    throw wrong();
+  }
+  const factor = await checkSecondFactor(db, user, code);
+  if (factor === 'missing')
+    throw new ProblemError(401, 'second-factor', 'One thing more', 'Type the code that your authenticator shows.');
+  if (factor === 'wrong') {
+    await noteFailure(db, key);
+    throw new ProblemError(401, 'wrong-code', 'Not signed in', 'The code is not right, or was used already.');
+  }
+  await forgetFailures(db, key);
+  return openSession(platform, user, device);
+}
+
+export async function signInAsDemo(platform: Platform, email: string, device: string): Promise<OpenedSession> {
   const [user] = await platform.db.select().from(users).where(eq(users.email, email.toLowerCase()));
   if (!platform.config.demo || !user) throw wrong();
-  return openSession(platform, user);
+  return openSession(platform, user, device);
 }
 
 export async function showSignIn({ db, config }: Platform) {
   const [anyone] = await db.select({ id: users.id }).from(users).limit(1);
-  const people = config.demo ? await db.select().from(users).orderBy(users.createdAt, users.name).limit(24) : [];
-  const about = await introductions(
-    db,
-    people.map(({ id }) => id),
-  );
-  return {
-    firstPerson: !anyone,
-    demoPeople: people.map(({ id, email, name, initials, colour }) => ({
-      email,
-      name,
-      initials,
-      colour,
-      about: about.get(id) ?? '',
-    })),
-  };
+  return { firstPerson: !anyone, demo: config.demo };
 }
 
 export async function createFirstPerson(
@@ -83,34 +94,41 @@ export async function createFirstPerson(
   name: string,
   email: string,
   password: string,
+  device: string,
 ): Promise<OpenedSession> {
-  const passwordHash = await hash(password);
+  const passwordHash = await hashNewPassword(password, { name, email });
   const user = await platform.db.transaction(async (db) => {
     await db.execute(sql`lock table users in exclusive mode`);
     const [anyone] = await db.select({ id: users.id }).from(users).limit(1);
     if (anyone) throw refused('not-empty', 'This installation already has people. Ask one of them to invite you.');
     return insertPerson(db, { name, email, passwordHash, installationAdministrator: true });
   });
-  return openSession(platform, user);
+  return openSession(platform, user, device);
 }
 
-export async function acceptInvitation(platform: Platform, key: string, password: string): Promise<OpenedSession> {
-  const passwordHash = await hash(password);
-  const rows = await platform.db
-    .update(users)
-    .set({ passwordHash, invitationHash: null })
-    .where(eq(users.invitationHash, hashSecret(key)))
-    .returning();
-  if (!rows[0])
-    throw refused(
-      'invitation-used',
-      'This invitation was already used or is not valid. Sign in, or ask for a new one.',
-    );
-  return openSession(platform, rows[0]);
+export async function acceptInvitation(
+  platform: Platform,
+  key: string,
+  password: string,
+  device: string,
+): Promise<OpenedSession> {
+  const user = await platform.db.transaction(async (db) => {
+    const userId = await useMailKey(db, 'invitation', key);
+    const [invited] = userId ? await db.select().from(users).where(eq(users.id, userId)) : [];
+    if (!invited || invited.passwordHash)
+      throw refused(
+        'invitation-used',
+        'This invitation was already used or is not valid. Sign in, or ask for a new one.',
+      );
+    const passwordHash = await hashNewPassword(password, { name: invited.name, email: invited.email ?? '' });
+    return (await db.update(users).set({ passwordHash }).where(eq(users.id, invited.id)).returning())[0]!;
+  });
+  return openSession(platform, user, device);
 }
 
-export async function signOut({ db }: Platform, { sessionId }: Actor): Promise<void> {
+export async function signOut({ db, live }: Platform, { sessionId, credential }: Actor): Promise<void> {
   if (sessionId) await db.delete(sessions).where(eq(sessions.id, sessionId));
+  if (credential) live.end(credential);
 }
 
 export async function listTokens({ db }: Platform, actor: Actor) {
@@ -123,46 +141,37 @@ export async function listTokens({ db }: Platform, actor: Actor) {
   }));
 }
 
-export async function createToken({ db }: Platform, actor: Actor, name: string) {
+export async function createToken(platform: Platform, actor: Actor, name: string) {
+  const { db } = platform;
   const secret = `ks_${randomBytes(32).toString('base64url')}`;
   const [row] = await db
     .insert(tokens)
     .values({ userId: actor.id, name, hash: hashSecret(secret), createdAt: now() })
     .returning();
+  await tellOwner(platform, actor, `A token named “${name}” was made for your account.`);
   return { id: row!.id, secret };
 }
 
-export async function deleteToken({ db }: Platform, actor: Actor, tokenId: string): Promise<void> {
-  found(
+export async function deleteToken({ db, live }: Platform, actor: Actor, tokenId: string): Promise<void> {
+  requireRow(
     await db
       .delete(tokens)
       .where(and(eq(tokens.id, tokenId), eq(tokens.userId, actor.id)))
       .returning(),
     'token',
   );
+  live.end(`token:${tokenId}`);
 }
 
-export async function listOutbox({ db }: Platform, actor: Actor) {
+/** Of mail to others an administrator sees that it went out, not what it says or where it leads. */
+export async function listOutbox({ db, config }: Platform, actor: Actor) {
   const mine = actor.installationAdministrator ? undefined : eq(mails.to, actor.email);
   const rows = await db.select().from(mails).where(mine).orderBy(desc(mails.id)).limit(100);
-  return rows.map((mail) => ({ ...mail, sentAt: mail.sentAt.toISOString() }));
-}
-
-export async function listNotices({ db }: Platform, actor: Actor) {
-  const rows = await db.select().from(notices).where(eq(notices.userId, actor.id)).orderBy(desc(notices.id)).limit(50);
-  const [count] = await db
-    .select({ n: sql<number>`count(*)::int` })
-    .from(notices)
-    .where(and(eq(notices.userId, actor.id), isNull(notices.readAt)));
-  return {
-    unread: count!.n,
-    items: rows.map(({ readAt, at, ...row }) => ({ ...row, at: at.toISOString(), read: readAt !== null })),
-  };
-}
-
-export async function readNotices({ db }: Platform, actor: Actor, upTo: number): Promise<void> {
-  await db
-    .update(notices)
-    .set({ readAt: now() })
-    .where(and(eq(notices.userId, actor.id), lte(notices.id, upTo), isNull(notices.readAt)));
+  const mayRead = (to: string): boolean => to === actor.email || config.demo;
+  return rows.map(({ id, to, subject, text, link, sentAt }) => ({
+    id,
+    to,
+    sentAt: sentAt.toISOString(),
+    ...(mayRead(to) ? { subject, text, link } : { subject: null, text: null, link: null }),
+  }));
 }

@@ -1,65 +1,64 @@
 /** The audit trail: the one log of events, as administrators read it. */
 import type { AuditEvent, TrailQuery } from '@kindred/contract/insight/insight';
 import { csvLine } from '@kindred/core/platform/csv';
+import { eventWords } from '@kindred/words/events';
 import { and, desc, eq, gte, ilike, lt, or, sql } from 'drizzle-orm';
 import type { Response } from 'express';
 import { once } from 'node:events';
-import { personsById } from '../identity/persons.ts';
-import type { Member } from '../platform/actor.ts';
-import type { Db } from '../platform/database.ts';
+import type { Member } from '../platform/caller.ts';
+import { containing } from '../platform/like.ts';
 import { page, positionOf } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { events } from '../platform/schema.ts';
+import { selectHappenings, toHappening } from '../things/history.ts';
 
-/** Code, number or name of the thing that an event is about. */
-const subject = sql<string>`coalesce(case ${events.subjectType}
-  when 'container' then (select code from containers where id::text = ${events.subjectId})
-  when 'version' then (select code from containers where id::text = ${events.subjectId})
-  when 'issue' then (select number || ' ' || title from issues where id::text = ${events.subjectId})
-  when 'review' then (select number || ' ' || title from reviews where id::text = ${events.subjectId})
-  when 'transmittal' then (select number || ' ' || title from transmittals where id::text = ${events.subjectId})
-  when 'person' then (select name from users where id::text = ${events.subjectId})
-  when 'folder' then (select path from folders where id::text = ${events.subjectId})
-  when 'project' then (select name from projects where id::text = ${events.subjectId})
-  end, coalesce(${events.after}, ${events.before}) ->> 'code', coalesce(${events.after}, ${events.before}) ->> 'name', '')`;
-
-function where(actor: Member, { personId, subjectType, q, from, before }: TrailQuery) {
-  const like = q && `%${q.replace(/[\\%_]/g, '\\$&')}%`;
+function where({ subjects }: Platform, { projectId }: Member, query: TrailQuery) {
+  const { personId, subjectType, q, from, before } = query;
+  const like = q && containing(q);
   return and(
-    eq(events.projectId, actor.projectId),
+    eq(events.projectId, projectId),
     personId ? eq(events.actorId, personId) : undefined,
     subjectType ? eq(events.subjectType, subjectType) : undefined,
     from ? gte(events.at, new Date(from)) : undefined,
     before ? lt(events.at, new Date(before)) : undefined,
-    like ? or(ilike(events.verb, like), sql`${subject} ilike ${like}`) : undefined,
+    like
+      ? or(
+          ilike(events.verb, like),
+          sql`coalesce(${events.after}, ${events.before}) ->> 'name' ilike ${like}`,
+          sql`coalesce(${events.after}, ${events.before}) ->> 'code' ilike ${like}`,
+          subjects.aboutTitled(projectId, like, sql`${events.subjectType}`, sql`${events.subjectId}`),
+        )
+      : undefined,
   );
 }
 
-export async function listAuditTrail({ db }: { db: Db }, actor: Member, query: TrailQuery) {
+/** What an event says itself of what it was about, where that is gone. */
+function titleIn({ before, after }: { before: unknown; after: unknown }): string {
+  const said = (after ?? before) as { code?: unknown; name?: unknown } | null;
+  const title = said?.code ?? said?.name;
+  return typeof title === 'string' ? title : '';
+}
+
+export async function listAuditTrail(platform: Platform, actor: Member, query: TrailQuery) {
+  const { db, subjects } = platform;
   const { limit = 100, after } = query;
   const position = after ? lt(events.id, Number(positionOf(events.id, events.id, after).value)) : undefined;
-  const rows = await db
-    .select({ event: events, subject })
-    .from(events)
-    .where(and(where(actor, query), position))
+  const rows = await selectHappenings(db)
+    .where(and(where(platform, actor, query), position))
     .orderBy(desc(events.id))
     .limit(limit + 1);
-  const { items, next } = page(rows, limit, ({ event }) => [event.id, String(event.id)]);
-  const persons = await personsById(
+  const { items, next } = page(rows, limit, ({ id }) => [id, String(id)]);
+  const titles = await subjects.titles(
     db,
-    items.map(({ event }) => event.actorId),
+    actor.projectId,
+    items.map(({ subjectType, subjectId }) => ({ type: subjectType, id: subjectId })),
   );
   return {
     next,
-    items: items.map(({ event: { actorId, projectId, teamId, at, ...event }, subject: about }): AuditEvent => {
-      void [projectId, teamId];
-      return {
-        ...event,
-        subject: about,
-        at: at.toISOString(),
-        actor: (actorId && persons.get(actorId)) || null,
-      };
-    }),
+    items: items.map((row): AuditEvent => ({
+      ...toHappening(row),
+      subject: titles.get(`${row.subjectType}:${row.subjectId}`) ?? titleIn(row),
+    })),
   };
 }
 
@@ -83,7 +82,7 @@ export async function exportAuditTrail(
       const line = csvLine([
         event.at,
         event.actor?.name ?? 'the application',
-        event.verb,
+        eventWords(event),
         event.subjectType,
         event.subject,
         json(event.before),

@@ -1,31 +1,34 @@
+import { allows } from '@kindred/core/people/rights';
 import { actionsIn, next } from '@kindred/core/platform/machine';
 import {
   issueTransitions,
-  PENDING_ISSUE_STATUSES,
   type IssueAction,
   type IssuePriority,
   type IssueStatus,
   type IssueType,
 } from '@kindred/core/issues/states';
+import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change';
 import type { Issue, IssueComment, IssueView } from '@kindred/contract/issues/issues';
-import { and, desc, eq, ilike, inArray, sql } from 'drizzle-orm';
+import { and, eq, ilike, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { contacts, type Contact } from '../people/service.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { conflict, found, refused } from '../platform/errors.ts';
+import { conflict, notAllowed, requireRow, refused } from '../platform/errors.ts';
 import { keyset, page, positionOf } from '../platform/keyset.ts';
+import { containing } from '../platform/like.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { visibleVersion } from '../register/lineage.ts';
+import { visibleVersion } from '../register/versions.ts';
 import { showViewpoint, viewpointIfVisible } from '../scene/service.ts';
 import { issueComments, issues } from './schema.ts';
+import { issueVisibleTo } from './visibility.ts';
 
 type Row = typeof issues.$inferSelect;
 
-async function views(db: Db, rows: Row[]): Promise<Issue[]> {
+async function toIssues(db: Db, rows: Row[]): Promise<Issue[]> {
   const persons = await personsById(
     db,
     rows.flatMap(({ assigneeId, authorId }) => [assigneeId, authorId]),
@@ -56,8 +59,6 @@ export interface IssueQuery {
   versionId?: string;
 }
 
-const titled = (words: string) => ilike(issues.title, `%${words.replace(/[\\%_]/g, '\\$&')}%`);
-
 export async function listIssues({ db }: Platform, actor: Member, query: IssueQuery) {
   const { limit = 100 } = query;
   const position = keyset(
@@ -75,14 +76,15 @@ export async function listIssues({ db }: Platform, actor: Member, query: IssueQu
         query.status ? eq(issues.status, query.status) : undefined,
         query.assigneeId ? eq(issues.assigneeId, query.assigneeId) : undefined,
         query.versionId ? eq(issues.placeVersionId, query.versionId) : undefined,
-        query.q ? titled(query.q) : undefined,
+        query.q ? ilike(issues.title, containing(query.q)) : undefined,
+        issueVisibleTo(actor),
         position.where,
       ),
     )
     .orderBy(...position.orderBy)
     .limit(limit + 1);
   const { items, next: after } = page(rows, limit, (row) => [row.number, row.id]);
-  return { items: await views(db, items), next: after };
+  return { items: await toIssues(db, items), next: after };
 }
 
 export interface IssueToRaise {
@@ -109,12 +111,12 @@ async function memberOrRefuse(db: Db, actor: Member, personId: string): Promise<
 export async function raiseIssue(platform: Platform, actor: Member, wanted: IssueToRaise): Promise<Issue> {
   const { projectId } = actor;
   const { place, ...fields } = wanted;
-  return change(platform, actor.id, async (unit) => {
+  return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     if (wanted.viewpointId) await showViewpoint({ ...platform, db: db as Platform['db'] }, actor, wanted.viewpointId);
     if (place) await visibleVersion(db, actor, place.versionId);
     const assignee = wanted.assigneeId ? await memberOrRefuse(db, actor, wanted.assigneeId) : null;
-    const number = await nextNumber(db, 'issues', projectId);
+    const number = await nextNumber(db, issues, projectId);
     const [row] = await db
       .insert(issues)
       .values({
@@ -139,7 +141,7 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
       after: { number, title: row!.title, priority: row!.priority },
     });
     if (assignee) await tellAssignee(unit, actor, row!, assignee);
-    return (await views(db, [row!]))[0]!;
+    return (await toIssues(db, [row!]))[0]!;
   });
 }
 
@@ -157,11 +159,11 @@ async function tellAssignee({ tell }: Change, actor: Member, row: Row, to: Conta
 }
 
 async function issueRow(db: Db, actor: Member, issueId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(issues)
-      .where(and(eq(issues.projectId, actor.projectId), eq(issues.id, issueId))),
+      .where(and(eq(issues.projectId, actor.projectId), eq(issues.id, issueId), issueVisibleTo(actor))),
     'issue',
   );
 }
@@ -174,15 +176,15 @@ export async function showIssue(platform: Platform, actor: Member, issueId: stri
     .from(issueComments)
     .where(eq(issueComments.issueId, issueId))
     .orderBy(issueComments.at);
-  const [issue] = await views(db, [row]);
+  const [issue] = await toIssues(db, [row]);
   return {
     issue: issue!,
-    comments: await commentViews(db, comments),
+    comments: await toComments(db, comments),
     viewpoint: await viewpointIfVisible(platform, actor, row.viewpointId),
   };
 }
 
-async function commentViews(db: Db, rows: (typeof issueComments.$inferSelect)[]): Promise<IssueComment[]> {
+async function toComments(db: Db, rows: (typeof issueComments.$inferSelect)[]): Promise<IssueComment[]> {
   const persons = await personsById(
     db,
     rows.map(({ authorId }) => authorId),
@@ -201,6 +203,16 @@ export interface IssueChange {
   reason?: string;
 }
 
+function requireOwnIssue(actor: Member, issue: Row, { action, ...fields }: Partial<IssueChange>): void {
+  const changesAll = allows(actor.standing, { kind: 'issues', action: 'change' });
+  const named = Object.entries(fields).flatMap(([part, value]) => (value === undefined ? [] : [part as IssuePart]));
+  const parts = action ? [action, ...named] : named;
+  if (parts.every((part) => mayChangeIssue(issue, actor.id, changesAll, part))) return;
+  throw notAllowed(
+    'Only whoever raised this issue, or has the right “change” for issues, may do this; whoever is responsible answers it or passes it on. Nothing was changed.',
+  );
+}
+
 export async function changeIssue(
   platform: Platform,
   actor: Member,
@@ -208,9 +220,10 @@ export async function changeIssue(
   { edition, action, reason, ...fields }: IssueChange,
 ): Promise<Issue> {
   const { projectId } = actor;
-  return change(platform, actor.id, async (unit) => {
+  return change(platform, actor, async (unit) => {
     const { db, record, tell } = unit;
     const before = await issueRow(db, actor, issueId);
+    requireOwnIssue(actor, before, { action, ...fields });
     const status = action ? next(issueTransitions, before.status, action) : before.status;
     if (!status)
       throw refused(
@@ -257,7 +270,7 @@ export async function changeIssue(
         link: linkTo(after),
         letter: `${after.title}\n\n${reason ?? ''}`,
       });
-    return (await views(db, [after]))[0]!;
+    return (await toIssues(db, [after]))[0]!;
   });
 }
 
@@ -268,7 +281,7 @@ export async function commentIssue(
   text: string,
 ): Promise<IssueComment> {
   const { projectId } = actor;
-  return change(platform, actor.id, async ({ db, record, tell }) => {
+  return change(platform, actor, async ({ db, record, tell }) => {
     const row = await issueRow(db, actor, issueId);
     const [comment] = await db
       .insert(issueComments)
@@ -291,114 +304,6 @@ export async function commentIssue(
       link: linkTo(row),
       letter: text,
     });
-    return (await commentViews(db, [comment!]))[0]!;
+    return (await toComments(db, [comment!]))[0]!;
   });
-}
-
-export interface Pending {
-  count: number;
-  dates: string[];
-}
-
-/** What waits for a person: issues to answer, and answers to their own issues to close. */
-export async function pendingIssues(db: Db, personId: string, projectIds: string[]): Promise<Map<string, Pending>> {
-  if (!projectIds.length) return new Map();
-  const rows = await db
-    .select({ projectId: issues.projectId, dueOn: issues.dueOn })
-    .from(issues)
-    .where(
-      and(
-        inArray(issues.projectId, projectIds),
-        inArray(issues.status, [...PENDING_ISSUE_STATUSES]),
-        sql`((${issues.assigneeId} = ${personId} and ${issues.status} <> 'answered') or (${issues.authorId} = ${personId} and ${issues.status} = 'answered'))`,
-      ),
-    );
-  return collectPending(rows);
-}
-
-export function collectPending(rows: { projectId: string; dueOn: string | null }[]): Map<string, Pending> {
-  const map = new Map<string, Pending>();
-  for (const { projectId, dueOn } of rows) {
-    const pending = map.get(projectId) ?? { count: 0, dates: [] };
-    pending.count++;
-    if (dueOn) pending.dates.push(dueOn);
-    map.set(projectId, pending);
-  }
-  return map;
-}
-
-export async function findIssues(db: Db, projectId: string, words: string): Promise<Row[]> {
-  const number = /^#?(\d+)$/.exec(words)?.[1];
-  return db
-    .select()
-    .from(issues)
-    .where(and(eq(issues.projectId, projectId), number ? eq(issues.number, Number(number)) : titled(words)))
-    .orderBy(desc(issues.number))
-    .limit(8);
-}
-
-/** Issues raised at viewpoints or on versions. */
-export async function issuesOf(
-  db: Db,
-  projectId: string,
-  viewpointIds: string[],
-  versionIds: string[],
-): Promise<Row[]> {
-  const byViewpoint = viewpointIds.length ? inArray(issues.viewpointId, viewpointIds) : sql`false`;
-  const byVersion = versionIds.length ? inArray(issues.placeVersionId, versionIds) : sql`false`;
-  return db
-    .select()
-    .from(issues)
-    .where(and(eq(issues.projectId, projectId), sql`(${byViewpoint} or ${byVersion})`));
-}
-export { issueRow };
-
-/** Open issues of someone who leaves pass to a successor, or wait for nobody; answers how many. */
-export async function passOnIssues(
-  { db, record, tell }: Change,
-  projectId: string,
-  fromId: string,
-  toId: string | null,
-): Promise<number> {
-  const rows = await db
-    .update(issues)
-    .set({ assigneeId: toId, updatedAt: now(), edition: sql`${issues.edition} + 1` })
-    .where(
-      and(
-        eq(issues.projectId, projectId),
-        eq(issues.assigneeId, fromId),
-        inArray(issues.status, [...PENDING_ISSUE_STATUSES]),
-      ),
-    )
-    .returning({ id: issues.id });
-  for (const { id } of rows)
-    await record({
-      projectId,
-      verb: 'passed on',
-      subjectType: 'issue',
-      subjectId: id,
-      before: { assigneeId: fromId },
-      after: { assigneeId: toId },
-    });
-  if (toId && rows.length)
-    await tell({
-      to: await contacts(db, projectId, [toId]),
-      projectId,
-      kind: 'issue',
-      text: `${rows.length} open ${rows.length === 1 ? 'issue was' : 'issues were'} passed on to you`,
-      link: `/projects/${projectId}/issues`,
-    });
-  return rows.length;
-}
-
-/** Numbers of the issues of priority “blocking” that are open on each of these versions: on a sheet of it, or in a viewpoint with it. */
-export async function blockingIssues(db: Db, versionIds: string[]): Promise<Map<string, number[]>> {
-  if (!versionIds.length) return new Map();
-  const { rows } = await db.execute(sql`
-    select v.id, array_agg(i.number order by i.number) as numbers
-    from unnest(${`{${versionIds.join()}}`}::uuid[]) v(id)
-    join issues i on i.priority = 'blocking' and i.status = any(${`{${PENDING_ISSUE_STATUSES.map((one) => `"${one}"`).join()}}`}::text[])
-     and (i.place_version_id = v.id or exists (select 1 from viewpoints p where p.id = i.viewpoint_id and v.id = any(p.version_ids)))
-    group by v.id`);
-  return new Map((rows as unknown as { id: string; numbers: number[] }[]).map(({ id, numbers }) => [id, numbers]));
 }

@@ -3,7 +3,7 @@ import { boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm
 import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
-import { containers, versions } from '../register/schema.ts';
+import { versions } from '../register/schema.ts';
 
 export const markups = pgTable(
   'markups',
@@ -12,9 +12,6 @@ export const markups = pgTable(
     projectId: uuid('project_id')
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
-    containerId: uuid('container_id')
-      .notNull()
-      .references(() => containers.id, { onDelete: 'cascade' }),
     versionId: uuid('version_id')
       .notNull()
       .references(() => versions.id, { onDelete: 'cascade' }),
@@ -30,5 +27,5 @@ export const markups = pgTable(
     edition: edition(),
     createdAt: moment('created_at').notNull(),
   },
-  (t) => [index('markups_version').on(t.versionId), index('markups_container').on(t.containerId)],
+  (t) => [index('markups_version').on(t.versionId)],
 );

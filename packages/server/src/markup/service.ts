@@ -3,15 +3,15 @@ import { allows } from '@kindred/core/people/rights';
 import type { Markup } from '@kindred/contract/markup/markup';
 import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
-import type { Member } from '../platform/actor.ts';
-import { pagesFor, sharedPages } from '../drawing/shared-sheets.ts';
+import type { Member } from '../platform/caller.ts';
+import { pagesFor, sharedPages } from '../register/shared-sheets.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { conflict, found, notAllowed, notFound, refused } from '../platform/errors.ts';
+import { conflict, requireRow, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { visibleVersion, visibleVersions, type VisibleVersion } from '../register/lineage.ts';
+import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
 import { audience } from '../register/visibility.ts';
 import { markups } from './schema.ts';
 
@@ -20,7 +20,7 @@ type Row = typeof markups.$inferSelect;
 /** Drafts are their author's alone. */
 const published = (actor: Member): SQL | undefined => or(eq(markups.draft, false), eq(markups.authorId, actor.id));
 
-async function views(db: Db, rows: Row[], versionNumbers: Map<string, number>): Promise<Markup[]> {
+async function toMarkups(db: Db, rows: Row[], version: VisibleVersion): Promise<Markup[]> {
   const persons = await personsById(
     db,
     rows.map(({ authorId }) => authorId),
@@ -30,7 +30,8 @@ async function views(db: Db, rows: Row[], versionNumbers: Map<string, number>): 
     return {
       ...row,
       author: persons.get(authorId)!,
-      versionNumber: versionNumbers.get(row.versionId) ?? 0,
+      containerId: version.containerId,
+      versionNumber: version.number,
       createdAt: createdAt.toISOString(),
     };
   });
@@ -44,10 +45,10 @@ export async function listMarkups({ db }: Platform, actor: Member, versionId: st
     .where(and(eq(markups.versionId, versionId), published(actor)))
     .orderBy(markups.number);
   const gets = await pagesFor(db, actor, [version]);
-  return views(
+  return toMarkups(
     db,
     rows.filter(({ page }) => gets(versionId, page)),
-    new Map([[version.id, version.number]]),
+    version,
   );
 }
 
@@ -57,23 +58,22 @@ export async function addMarkup(
   versionId: string,
   wanted: { page: number; shape: MarkupShape; text: string; status: MarkupStatus },
 ): Promise<Markup> {
-  return change(platform, actor.id, async ({ db }) => {
+  return change(platform, actor, async ({ db }) => {
     const version = await visibleVersion(db, actor, versionId);
     await requirePage(db, actor, version, wanted.page);
-    const number = await nextNumber(db, 'markups', actor.projectId);
+    const number = await nextNumber(db, markups, actor.projectId);
     const [row] = await db
       .insert(markups)
       .values({
         ...wanted,
         projectId: actor.projectId,
-        containerId: version.containerId,
         versionId,
         number,
         authorId: actor.id,
         createdAt: now(),
       })
       .returning();
-    return (await views(db, [row!], new Map([[version.id, version.number]])))[0]!;
+    return (await toMarkups(db, [row!], version))[0]!;
   });
 }
 
@@ -82,7 +82,7 @@ async function visibleMarkup(
   actor: Member,
   markupId: string,
 ): Promise<{ row: Row; version: Awaited<ReturnType<typeof visibleVersion>> }> {
-  const row = found(
+  const row = requireRow(
     await db
       .select()
       .from(markups)
@@ -101,7 +101,7 @@ async function requirePage(db: Db, actor: Member, version: VisibleVersion, page:
 }
 
 /** Who may hear of a markup: the team alone where others get no such page. */
-async function hearers(db: Db, version: VisibleVersion, page: number): Promise<string | null> {
+async function audienceOf(db: Db, version: VisibleVersion, page: number): Promise<string | null> {
   const { teamId } = version.container;
   if (version.shareSetId === null || version.kind !== 'drawing') return audience(version, teamId);
   const shared = (await sharedPages(db, [version.id])).get(version.id)!;
@@ -114,7 +114,7 @@ export async function changeMarkup(
   markupId: string,
   { edition, ...wanted }: { edition: number; text?: string; status?: MarkupStatus; shape?: MarkupShape },
 ): Promise<Markup> {
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const { row, version } = await visibleMarkup(db, actor, markupId);
     const own = row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
     if (!own && (wanted.text !== undefined || wanted.shape))
@@ -133,14 +133,14 @@ export async function changeMarkup(
         subjectId: markupId,
         before: { text: row.text, status: row.status },
         after: { text: after.text, status: after.status },
-        teamId: await hearers(db, version, row.page),
+        teamId: await audienceOf(db, version, row.page),
       });
-    return (await views(db, [after], new Map([[version.id, version.number]])))[0]!;
+    return (await toMarkups(db, [after], version))[0]!;
   });
 }
 
 export async function deleteMarkup(platform: Platform, actor: Member, markupId: string): Promise<void> {
-  await change(platform, actor.id, async ({ db }) => {
+  await change(platform, actor, async ({ db }) => {
     const { row } = await visibleMarkup(db, actor, markupId);
     if (!row.draft)
       throw refused('published', 'A published markup stays; set its status to declined or settled instead.');
@@ -154,7 +154,7 @@ export async function publishMarkups(
   versionId: string,
   markupIds: string[],
 ): Promise<Markup[]> {
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const version = await visibleVersion(db, actor, versionId);
     const rows = await db
       .update(markups)
@@ -180,30 +180,8 @@ export async function publishMarkups(
         subjectType: 'markup',
         subjectId: row.id,
         after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
-        teamId: await hearers(db, version, row.page),
+        teamId: await audienceOf(db, version, row.page),
       });
-    return views(db, rows, new Map([[version.id, version.number]]));
+    return toMarkups(db, rows, version);
   });
-}
-
-/** Published markups on any version of a container, for its kin. */
-export async function markupsOf(
-  db: Db,
-  actor: Member,
-  where: { containerId: string } | { markupId: string },
-): Promise<Row[]> {
-  const condition =
-    'containerId' in where ? eq(markups.containerId, where.containerId) : eq(markups.id, where.markupId);
-  const rows = await db
-    .select()
-    .from(markups)
-    .where(and(eq(markups.projectId, actor.projectId), published(actor), condition));
-  const seen = await visibleVersions(
-    db,
-    actor,
-    rows.map(({ versionId }) => versionId),
-  );
-  const visible = new Set(seen.map(({ id }) => id));
-  const gets = await pagesFor(db, actor, seen);
-  return rows.filter(({ versionId, page }) => visible.has(versionId) && gets(versionId, page));
 }

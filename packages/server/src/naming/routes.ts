@@ -1,8 +1,6 @@
 import * as contract from '@kindred/contract/naming/naming';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
-import { previewConvention, removeConvention } from '../register/conventions.ts';
-import { renewNameFields } from '../register/name-fields.ts';
 import * as naming from './service.ts';
 
 export function namingRoutes(platform: Platform): Route[] {
@@ -12,15 +10,6 @@ export function namingRoutes(platform: Platform): Route[] {
       naming.addNamingValue(platform, actor, params.conventionId!, body),
     ),
     route(contract.addConvention, ({ actor, body }) => naming.addConvention(platform, actor, body.definition)),
-    route(contract.changeConvention, ({ actor, params, body }) =>
-      naming.changeConvention(platform, actor, params.conventionId!, body, (db) =>
-        renewNameFields(db, actor.projectId),
-      ),
-    ),
-    route(contract.removeConvention, ({ actor, params }) => removeConvention(platform, actor, params.conventionId!)),
-    route(contract.previewConvention, ({ actor, params, body }) =>
-      previewConvention(platform, actor, params.conventionId!, body.definition),
-    ),
     route(contract.listConventionEditions, ({ actor, params }) =>
       naming.listConventionEditions(platform.db, actor.projectId, params.conventionId!),
     ),

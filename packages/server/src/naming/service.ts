@@ -1,21 +1,46 @@
 import type { Convention } from '@kindred/core/naming/convention';
 import { conventionProblems } from '@kindred/core/naming/convention-problems';
 import type { Code, Convention as ConventionView, Naming } from '@kindred/contract/naming/naming';
-import type { TemplateContent } from '@kindred/contract/portfolio/templates';
 import type { RevisionScheme } from '@kindred/core/register/revision';
+import { conventionProblem } from '@kindred/words/naming';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { conflict, found, refused } from '../platform/errors.ts';
+import { conflict, requireRow, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { conventionEditions, conventions, namingSchemes } from './schema.ts';
-import { PROJECT_CODE } from './starter.ts';
 
 type Row = typeof conventions.$inferSelect;
-const view = ({ id, definition, isDefault, edition }: Row): ConventionView => ({ id, definition, isDefault, edition });
+/** Refuses a status that the project does not know; a project that knows none takes any. */
+export async function requireStatuses(
+  db: Db,
+  projectId: string,
+  wanted: readonly (string | undefined)[],
+): Promise<void> {
+  const named = wanted.filter(Boolean) as string[];
+  if (!named.length) return;
+  const [row] = await db
+    .select({ statuses: namingSchemes.statuses })
+    .from(namingSchemes)
+    .where(eq(namingSchemes.projectId, projectId));
+  const known = new Set(row?.statuses.map(({ code }) => code));
+  const unknown = known.size ? named.find((code) => !known.has(code)) : undefined;
+  if (unknown !== undefined)
+    throw refused(
+      'unknown-status',
+      `“${unknown}” is no status of this project. It knows ${[...known].join(', ')}. Nothing was changed.`,
+    );
+}
+
+const toConvention = ({ id, definition, isDefault, edition }: Row): ConventionView => ({
+  id,
+  definition,
+  isDefault,
+  edition,
+});
 
 /** Letters and digits of the number or the name, as the code that names begin with. */
 export function projectCode(number: string, name: string): string {
@@ -36,63 +61,24 @@ export function projectCode(number: string, name: string): string {
   return code.padEnd(2, 'X');
 }
 
-/** Conventions and schemes of a template; answers the ids of the conventions by name. */
-export async function foundNaming(
-  db: Db,
-  projectId: string,
-  code: string,
-  { conventions: definitions, schemes }: Pick<TemplateContent, 'conventions' | 'schemes'>,
-): Promise<Map<string, string>> {
-  const rows = await db
-    .insert(conventions)
-    .values(
-      definitions.map((definition, i) => ({
-        projectId,
-        definition: withProjectCode(definition, code),
-        isDefault: i === 0,
-      })),
-    )
-    .returning();
-  await db.insert(conventionEditions).values(
-    rows.map(({ id, definition }) => ({
-      conventionId: id,
-      edition: 1,
-      definition,
-      reason: 'From the template',
-      at: now(),
-    })),
-  );
-  await db.insert(namingSchemes).values({ projectId, ...schemes });
-  return new Map(rows.map(({ id, definition }) => [definition.name, id]));
-}
-
-/** A template cannot know the code of the project that it will begin. */
-function withProjectCode(definition: Convention, code: string): Convention {
-  return {
-    ...definition,
-    fields: definition.fields.map((field) =>
-      field.kind === 'list'
-        ? { ...field, values: field.values.map((value) => (value.code === PROJECT_CODE ? { ...value, code } : value)) }
-        : field,
-    ),
-  };
-}
-
 export async function showNaming(db: Db, projectId: string): Promise<Naming> {
   const rows = await db
     .select()
     .from(conventions)
     .where(eq(conventions.projectId, projectId))
     .orderBy(desc(conventions.isDefault), asc(conventions.id));
-  const schemes = found(await db.select().from(namingSchemes).where(eq(namingSchemes.projectId, projectId)), 'codes');
+  const schemes = requireRow(
+    await db.select().from(namingSchemes).where(eq(namingSchemes.projectId, projectId)),
+    'codes',
+  );
   const { statuses, revisions, classifications, edition } = schemes;
-  return { conventions: rows.map(view), statuses, revisions, classifications, schemesEdition: edition };
+  return { conventions: rows.map(toConvention), statuses, revisions, classifications, schemesEdition: edition };
 }
 
 /** The convention with this id, or the project's own where none is named. */
 export async function conventionOf(db: Db, projectId: string, conventionId: string | null): Promise<Row> {
   const which = conventionId ? eq(conventions.id, conventionId) : eq(conventions.isDefault, true);
-  return found(
+  return requireRow(
     await db
       .select()
       .from(conventions)
@@ -103,7 +89,9 @@ export async function conventionOf(db: Db, projectId: string, conventionId: stri
 
 export function requireSound(definition: Convention): void {
   const problems = conventionProblems(definition);
-  if (problems.length) throw refused('convention-unsound', `${problems[0]!.message} Nothing was changed.`, problems);
+  if (!problems.length) return;
+  const fields = problems.map((problem) => ({ path: problem.path, message: conventionProblem(problem) }));
+  throw refused('convention-unsound', `${fields[0]!.message} Nothing was changed.`, fields);
 }
 
 /** Says in words that two conventions would have one name. */
@@ -125,7 +113,7 @@ export async function addConvention(
   const { projectId } = actor;
   requireSound(definition);
   return withNameFree(definition.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor, async ({ db, record }) => {
       const [row] = await db.insert(conventions).values({ projectId, definition }).returning();
       await db
         .insert(conventionEditions)
@@ -137,7 +125,7 @@ export async function addConvention(
         subjectId: row!.id,
         after: { name: definition.name },
       });
-      return view(row!);
+      return toConvention(row!);
     }),
   );
 }
@@ -161,7 +149,7 @@ async function writeEdition(db: Db, actor: Member, row: Row, definition: Convent
 }
 
 export async function lockConvention(db: Db, projectId: string, conventionId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(conventions)
@@ -182,7 +170,7 @@ export async function changeConvention(
   const { projectId } = actor;
   requireSound(wanted.definition);
   return withNameFree(wanted.definition.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor, async ({ db, record }) => {
       const row = await lockConvention(db, projectId, conventionId);
       if (row.edition !== wanted.edition)
         throw conflict(
@@ -199,14 +187,14 @@ export async function changeConvention(
       }
       await record({
         projectId,
-        verb: `edition ${after.edition} made`,
+        verb: 'edition made',
         subjectType: 'convention',
         subjectId: row.id,
         before: { edition: row.edition },
         after: { edition: after.edition, reason: wanted.reason ?? '' },
       });
       await also(db);
-      return view(after);
+      return toConvention(after);
     }),
   );
 }
@@ -238,7 +226,7 @@ export async function addNamingValue(
   value: { field: string; code: string; meaning: string },
 ): Promise<ConventionView> {
   const { projectId } = actor;
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const row = await lockConvention(db, projectId, conventionId);
     const { definition } = row;
     const field = definition.fields.find(({ name }) => name === value.field);
@@ -253,7 +241,7 @@ export async function addNamingValue(
     requireSound(after);
     const written = await writeEdition(db, actor, row, after, `${code} added to ${field.name}`);
     await record({ projectId, verb: 'value added', subjectType: 'convention', subjectId: row.id, after: value });
-    return view(written);
+    return toConvention(written);
   });
 }
 
@@ -267,7 +255,7 @@ export async function changeSchemes(
     const twice = codes?.find(({ code }, i) => codes.findIndex((other) => other.code === code) !== i);
     if (twice) throw refused('code-twice', `“${twice.code}” is there twice. Nothing was changed.`);
   }
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const [row] = await db
       .update(namingSchemes)
       .set({ ...wanted, edition: edition + 1 })

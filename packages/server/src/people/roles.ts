@@ -2,11 +2,12 @@ import { tidyGrid } from '@kindred/core/people/roles';
 import type { Grid } from '@kindred/core/people/rights';
 import type { Role } from '@kindred/contract/people/people';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
+import { requireNotOwnRoles, requireWithin } from './giving.ts';
 import { memberRoles, roles } from './schema.ts';
 
 export interface RoleChanges {
@@ -19,7 +20,7 @@ export interface RoleChanges {
 export async function changeRoles(platform: Platform, actor: Member, wanted: RoleChanges): Promise<Role[]> {
   const { projectId } = actor;
   try {
-    return await change(platform, actor.id, async ({ db, record }) => {
+    return await change(platform, actor, async ({ db, record }) => {
       const rows = await db.select().from(roles).where(eq(roles.projectId, projectId)).for('update');
       const byId = new Map(rows.map((row) => [row.id, row]));
       for (const { id, edition } of [...wanted.change, ...wanted.remove]) {
@@ -30,6 +31,13 @@ export async function changeRoles(platform: Platform, actor: Member, wanted: Rol
             `Someone else changed the role “${row.name}” meanwhile. Your changes are still in the grid; look at theirs, then save again. Nothing was changed.`,
           );
       }
+      const touched = [...wanted.change, ...wanted.remove].map(({ id }) => byId.get(id)!);
+      await requireNotOwnRoles(
+        db,
+        actor,
+        touched.map(({ id }) => id),
+      );
+      requireWithin(actor, [...touched, ...wanted.change, ...wanted.add]);
       await remove(db, wanted.remove, (id) => byId.get(id)!.name);
       for (const { id, edition, name, grid } of wanted.change) {
         const before = byId.get(id)!;

@@ -1,21 +1,26 @@
 import * as contract from '@kindred/contract/people/people';
 import { route, type Route } from '../platform/http.ts';
+import { daily } from '../platform/rate-limit.ts';
 import type { Platform } from '../platform/services.ts';
 import { projectNamed } from '../portfolio/service.ts';
-import { explainRight } from './explanation.ts';
 import { removePerson } from './leaving.ts';
+import { listDemoPeople } from './demo-people.ts';
 import { changeRoles } from './roles.ts';
 import * as people from './service.ts';
 
 export function peopleRoutes(platform: Platform): Route[] {
+  const added = daily(platform.pool, 'people', platform.config.perDay.people);
   return [
+    route(contract.listDemoPeople, () => listDemoPeople(platform)),
     route(contract.listPeople, ({ actor }) => people.listPeople(platform, actor.projectId)),
-    route(contract.addPerson, async ({ actor, body }) =>
-      people.addPerson(platform, actor, body, (await projectNamed(platform.db, actor.projectId)).name),
-    ),
-    route(contract.addPeople, async ({ actor, body }) =>
-      people.addPeople(platform, actor, body.people, (await projectNamed(platform.db, actor.projectId)).name),
-    ),
+    route(contract.addPerson, async ({ actor, body }) => {
+      await added(actor.id);
+      return people.addPerson(platform, actor, body, (await projectNamed(platform.db, actor.projectId)).name);
+    }),
+    route(contract.addPeople, async ({ actor, body }) => {
+      await added(actor.id, body.people.length);
+      return people.addPeople(platform, actor, body.people, (await projectNamed(platform.db, actor.projectId)).name);
+    }),
     route(contract.suggestPeople, ({ actor, query }) => people.suggestPeople(platform, actor, query.q)),
     route(contract.inviteAgain, async ({ actor, params }) =>
       people.inviteAgain(platform, actor, params.memberId!, (await projectNamed(platform.db, actor.projectId)).name),
@@ -23,7 +28,6 @@ export function peopleRoutes(platform: Platform): Route[] {
     route(contract.removePerson, ({ actor, params, body }) =>
       removePerson(platform, actor, params.memberId!, body.successorId),
     ),
-    route(contract.explainRight, ({ actor, params, query }) => explainRight(platform, actor, params.memberId!, query)),
     route(contract.changeRoles, ({ actor, body }) => changeRoles(platform, actor, body)),
     route(contract.changeTeam, ({ actor, params, body }) => people.changeTeam(platform, actor, params.teamId!, body)),
     route(contract.changePerson, ({ actor, params, body }) =>

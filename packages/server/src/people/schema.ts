@@ -1,5 +1,5 @@
 import type { Grid } from '@kindred/core/people/rights';
-import type { WorkArea } from '@kindred/contract/people/people';
+import type { WorkArea } from '@kindred/core/people/rights';
 import { boolean, index, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
@@ -52,6 +52,8 @@ export const members = pgTable(
     teamId: uuid('team_id').references(() => teams.id),
     administrator: boolean('administrator').notNull().default(false),
     addedAt: moment('added_at').notNull(),
+    /** The name that somebody was added with who has an account already: shown until they come, so that an address tells nobody whose it is. */
+    addedAs: text('added_as'),
     lastVisitAt: moment('last_visit_at'),
     /** Stages that the person works in; null for all. */
     workAreas: jsonb('work_areas').$type<WorkArea[]>(),

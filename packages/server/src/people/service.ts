@@ -1,55 +1,20 @@
+import type { WorkArea } from '@kindred/core/people/rights';
 import { tidyGrid } from '@kindred/core/people/roles';
 import type { Person } from '@kindred/contract/identity/identity';
-import type { Member as MemberView, Team, WorkArea } from '@kindred/contract/people/people';
-import type { TemplateContent } from '@kindred/contract/portfolio/templates';
+import type { Member as MemberView, Team } from '@kindred/contract/people/people';
 import { and, asc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
-import { ensurePerson, personsById, renewInvitation, stillInvited } from '../identity/persons.ts';
-import type { Member } from '../platform/actor.ts';
+import { giveMailKey } from '../identity/mail-keys.ts';
+import { ensurePerson, initialsOf, personsById, stillInvited } from '../identity/persons.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { found, ProblemError, refused } from '../platform/errors.ts';
+import { requireRow, ProblemError, refused } from '../platform/errors.ts';
+import { containing } from '../platform/like.ts';
 import type { Platform } from '../platform/services.ts';
+import { requireBelow, requireGiveable, requireOwnTeam } from './giving.ts';
 import { memberRoles, members, parties, roles, teams } from './schema.ts';
-import { FOUNDER_ROLE, TEAM_COLOURS } from './starter.ts';
-
-export interface FoundedPeople {
-  roles: Map<string, string>;
-  teams: Map<string, string>;
-}
-
-/** Roles and teams of a template, by name; the founder becomes administrator. */
-export async function foundPeople(
-  db: Db,
-  projectId: string,
-  founderId: string,
-  content: Pick<TemplateContent, 'roles' | 'teams'>,
-): Promise<FoundedPeople> {
-  const roleRows = await db
-    .insert(roles)
-    .values(content.roles.map((role) => ({ ...role, projectId })))
-    .returning();
-  const teamRows = content.teams.length
-    ? await db
-        .insert(teams)
-        .values(content.teams.map(({ name, discipline, colour }) => ({ name, discipline, colour, projectId })))
-        .returning()
-    : [];
-  const [member] = await db
-    .insert(members)
-    .values({ projectId, userId: founderId, administrator: true, addedAt: now() })
-    .returning();
-  const byName = (rows: { id: string; name: string }[]) => new Map(rows.map(({ id, name }) => [name, id]));
-  const founded = { roles: byName(roleRows), teams: byName(teamRows) };
-  const roleId = founded.roles.get(FOUNDER_ROLE) ?? roleRows[0]!.id;
-  await db.insert(memberRoles).values({ memberId: member!.id, roleId });
-  return founded;
-}
-
-/** Home folders can be named once the folders are there. */
-export async function setHomeFolder(db: Db, teamId: string, homeFolderId: string): Promise<void> {
-  await db.update(teams).set({ homeFolderId }).where(eq(teams.id, teamId));
-}
+import { TEAM_COLOURS } from '../portfolio/starters/people.ts';
 
 export async function listPeople({ db }: Platform, projectId: string) {
   const rows = await db
@@ -84,12 +49,12 @@ export async function listPeople({ db }: Platform, projectId: string) {
         const named = (rolesOf.get(row.id) ?? []).map(({ roleId }) => roleById.get(roleId)!);
         return {
           id: row.id,
-          person: persons.get(row.userId)!,
+          person: shownPerson(persons.get(row.userId)!, row),
           party: (row.partyId && partyById.get(row.partyId)) || null,
           team: (row.teamId && teamById.get(row.teamId)) || null,
           roles: named.map(({ id, name }) => ({ id, name })),
           administrator: row.administrator,
-          invited: invited.has(row.userId),
+          invited: invited.has(row.userId) || isStranger(row),
           lastVisitAt: row.lastVisitAt?.toISOString() ?? null,
           workAreas: row.workAreas,
           leftAt: row.leftAt?.toISOString() ?? null,
@@ -100,6 +65,23 @@ export async function listPeople({ db }: Platform, projectId: string) {
     teams: teamRows,
     roles: roleRows.map(roleView),
   };
+}
+
+const isStranger = ({ addedAs, lastVisitAt }: typeof members.$inferSelect): boolean =>
+  addedAs !== null && lastVisitAt === null;
+
+function shownPerson(person: Person, row: typeof members.$inferSelect): Person {
+  if (!isStranger(row)) return person;
+  const name = row.addedAs!;
+  return { ...person, name, initials: initialsOf(name) };
+}
+
+/** Whether somebody is in a project that the actor is in, too: then they know each other. */
+async function knows(db: Db, actor: Member, personId: string): Promise<boolean> {
+  const { rows } =
+    await db.execute(sql`select 1 from members mine join members theirs on theirs.project_id = mine.project_id
+    where mine.user_id = ${actor.id} and mine.left_at is null and theirs.user_id = ${personId} limit 1`);
+  return rows.length > 0;
 }
 
 function groupedByMember<T extends { memberId: string }>(links: T[]): Map<string, T[]> {
@@ -130,7 +112,7 @@ export async function addPerson(
   wanted: PersonToAdd,
   projectName: string,
 ): Promise<MemberView> {
-  const added = await change(platform, actor.id, (unit) => admit(unit, actor, wanted, projectName));
+  const added = await change(platform, actor, (unit) => admit(unit, actor, wanted, projectName));
   return (await listPeople(platform, actor.projectId)).members.find(({ id }) => id === added)!;
 }
 
@@ -139,7 +121,7 @@ export async function addPeople(platform: Platform, actor: Member, wanted: Perso
   const outcomes: { email: string; added: boolean; problem: string }[] = [];
   for (const person of wanted) {
     try {
-      await change(platform, actor.id, (unit) => admit(unit, actor, person, projectName));
+      await change(platform, actor, (unit) => admit(unit, actor, person, projectName));
       outcomes.push({ email: person.email, added: true, problem: '' });
     } catch (error) {
       if (!(error instanceof ProblemError) || error.status >= 500) throw error;
@@ -163,28 +145,34 @@ async function admit(
       'Only an administrator of the project can make someone else one. Add the person without it.',
     );
   await requireOfProject(db, projectId, wanted);
-  const { person, invitationKey } = await ensurePerson(db, wanted.name, wanted.email);
+  await requireGiveable(db, actor, wanted.roleIds);
+  requireOwnTeam(actor, teamId);
+  const { person, isNew } = await ensurePerson(db, wanted.name, wanted.email);
+  const addedAs = isNew || (await knows(db, actor, person.id)) ? null : wanted.name;
   const partyId = wanted.party ? await ensureParty(db, projectId, wanted.party) : null;
   // Who left and comes again is the same member, with the history that stayed.
   const [member] = await db
     .insert(members)
-    .values({ projectId, userId: person.id, partyId, teamId, administrator, addedAt: now() })
+    .values({ projectId, userId: person.id, partyId, teamId, administrator, addedAs, addedAt: now() })
     .onConflictDoUpdate({
       target: [members.projectId, members.userId],
       set: { partyId, teamId, administrator, leftAt: null },
       setWhere: isNotNull(members.leftAt),
     })
     .returning();
-  if (!member) throw refused('already-member', `${person.name} is already in this project.`);
+  if (!member) throw refused('already-member', `${addedAs ?? person.name} is already in this project.`);
   await setRoles(db, member.id, wanted.roleIds);
   await record({
     projectId,
     verb: 'added',
     subjectType: 'person',
     subjectId: person.id,
-    after: { name: person.name, administrator },
+    after: { name: addedAs ?? person.name, administrator },
   });
-  if (invitationKey) await send([invitation(person.email, actor.name, projectName, invitationKey)]);
+  if (isNew || (await stillInvited(db, [person.id])).size)
+    await send([
+      invitation(person.email, actor.name, projectName, await giveMailKey(db, 'invitation', person.id, projectId)),
+    ]);
   else
     await tell({
       to: [person],
@@ -216,18 +204,20 @@ export async function inviteAgain(
   projectName: string,
 ): Promise<void> {
   const { projectId } = actor;
-  await change(platform, actor.id, async ({ db, record, send }) => {
+  await change(platform, actor, async ({ db, record, send }) => {
     const member = await memberNamed(db, projectId, memberId);
     const person = (await personsById(db, [member.userId])).get(member.userId)!;
-    const key = await renewInvitation(db, member.userId);
-    if (!key) throw refused('not-invited', `${person.name} has accepted the invitation already.`);
+    if (isStranger(member)) return;
+    if (!(await stillInvited(db, [member.userId])).size)
+      throw refused('not-invited', `${person.name} has accepted the invitation already.`);
+    const key = await giveMailKey(db, 'invitation', member.userId, projectId);
     await send([invitation(person.email, actor.name, projectName, key)]);
     await record({ projectId, verb: 'invited again', subjectType: 'person', subjectId: person.id });
   });
 }
 
 export async function memberNamed(db: Db, projectId: string, memberId: string): Promise<typeof members.$inferSelect> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(members)
@@ -251,9 +241,9 @@ export const LAST_ADMINISTRATOR = 'This is the last administrator of the project
 
 /** People of the actor's other projects, with the company they were last there for. */
 export async function suggestPeople({ db }: Platform, actor: Member, words: string) {
-  const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`;
+  const like = containing(words);
   const { rows } = await db.execute(sql`
-    select distinct on (u.id) u.id, u.name, u.email, u.initials, u.colour, p.name as "partyName", p.code as "partyCode"
+    select distinct on (u.id) u.id, u.name, u.email, u.initials, u.colour, u.guest, p.name as "partyName", p.code as "partyCode"
     from members mine
     join members m on m.project_id = mine.project_id
     join users u on u.id = m.user_id
@@ -281,12 +271,7 @@ async function requireOfProject(
     : [];
   if (known.length !== new Set(roleIds).size)
     throw refused('unknown-role', 'One of the roles is not of this project. Nothing was changed.');
-  if (!teamId) return;
-  const team = await db
-    .select({ id: teams.id })
-    .from(teams)
-    .where(and(eq(teams.projectId, projectId), eq(teams.id, teamId)));
-  if (!team.length) throw refused('unknown-team', 'The team is not of this project. Nothing was changed.');
+  if (teamId) await requireTeam(db, projectId, teamId);
 }
 
 export async function changePerson(
@@ -296,7 +281,7 @@ export async function changePerson(
   wanted: Partial<Omit<PersonToAdd, 'name' | 'email'>> & { workAreas?: WorkArea[] | null },
 ): Promise<MemberView> {
   const { projectId } = actor;
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const administrators = await lockAdministrators(db, projectId);
     const before = await memberNamed(db, projectId, memberId);
     if (before.leftAt) throw refused('has-left', 'This person has left the project. Add them again first.');
@@ -307,6 +292,11 @@ export async function changePerson(
       throw refused('last-administrator', LAST_ADMINISTRATOR);
     await requireOfProject(db, projectId, wanted);
     const { party, roleIds, ...fields } = wanted;
+    const isMine = before.userId === actor.id && !party && !roleIds && wanted.teamId === undefined;
+    // Which stages one works in oneself is nobody else's affair.
+    if (!isMine) await requireBelow(db, actor, before);
+    requireOwnTeam(actor, wanted.teamId);
+    if (roleIds) await requireGiveable(db, actor, roleIds);
     const partyId = party ? await ensureParty(db, projectId, party) : before.partyId;
     await db
       .update(members)
@@ -345,7 +335,7 @@ export async function addTeam(
 ): Promise<Team> {
   const { projectId } = actor;
   try {
-    return await change(platform, actor.id, async ({ db, record }) => {
+    return await change(platform, actor, async ({ db, record }) => {
       const [{ n } = { n: 0 }] = await db
         .select({ n: sql<number>`count(*)::int` })
         .from(teams)
@@ -363,6 +353,15 @@ export async function addTeam(
   }
 }
 
+/** The team is one of the project; 404 where it is not. */
+export async function requireTeam(db: Db, projectId: string, teamId: string): Promise<void> {
+  const rows = await db
+    .select({ id: teams.id })
+    .from(teams)
+    .where(and(eq(teams.projectId, projectId), eq(teams.id, teamId)));
+  requireRow(rows, 'team');
+}
+
 export async function changeTeam(
   platform: Platform,
   actor: Member,
@@ -370,8 +369,9 @@ export async function changeTeam(
   wanted: { name?: string; discipline?: string; colour?: string; leadId?: string | null; homeFolderId?: string | null },
 ): Promise<Team> {
   const { projectId } = actor;
+  if (wanted.homeFolderId) await platform.subjects.show(platform.db, actor, 'folder', wanted.homeFolderId);
   try {
-    return await change(platform, actor.id, async ({ db, record }) => {
+    return await change(platform, actor, async ({ db, record }) => {
       if (wanted.leadId && !(await contacts(db, projectId, [wanted.leadId])).length)
         throw refused('unknown-person', 'The lead of a team is someone of the project. Nothing was changed.');
       const [row] = await db
@@ -379,7 +379,7 @@ export async function changeTeam(
         .set(wanted)
         .where(and(eq(teams.projectId, projectId), eq(teams.id, teamId)))
         .returning();
-      const team = found(row ? [row] : [], 'team');
+      const team = requireRow(row ? [row] : [], 'team');
       await record({ projectId, verb: 'changed', subjectType: 'team', subjectId: teamId, after: wanted });
       return team;
     });
@@ -394,6 +394,7 @@ export interface Contact {
   name: string;
   email: string;
   party: string | null;
+  teamId: string | null;
 }
 
 /** Members of the project among these people; the order is theirs. */
@@ -415,7 +416,7 @@ export async function contactsOfParties(db: Db, projectId: string, partyIds: rea
 
 async function contactRows(db: Db, where: ReturnType<typeof and>): Promise<Contact[]> {
   const rows = await db
-    .select({ id: members.userId, party: parties.name })
+    .select({ id: members.userId, teamId: members.teamId, party: parties.name })
     .from(members)
     .leftJoin(parties, eq(parties.id, members.partyId))
     .where(where);
@@ -423,7 +424,7 @@ async function contactRows(db: Db, where: ReturnType<typeof and>): Promise<Conta
     db,
     rows.map(({ id }) => id),
   );
-  return rows.map(({ id, party }) => ({ id, party, name: persons.get(id)!.name, email: persons.get(id)!.email }));
+  return rows.map((row) => ({ ...row, name: persons.get(row.id)!.name, email: persons.get(row.id)!.email }));
 }
 
 export async function roleNames(db: Db, projectId: string): Promise<Map<string, string>> {
@@ -431,51 +432,11 @@ export async function roleNames(db: Db, projectId: string): Promise<Map<string, 
   return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
-/** Project ids of a person with the number of people in each. */
-export async function memberships(db: Db, personId: string): Promise<Map<string, number>> {
-  const { rows } = await db.execute(sql`
-    select m.project_id as id, (select count(*)::int from members o where o.project_id = m.project_id and o.left_at is null) as people
-    from members m where m.user_id = ${personId} and m.left_at is null`);
-  return new Map(rows.map((row) => [String(row.id), Number(row.people)]));
-}
-
-export async function workAreasOf(db: Db, memberId: string): Promise<WorkArea[] | null> {
-  const [row] = await db.select({ workAreas: members.workAreas }).from(members).where(eq(members.id, memberId));
-  return row?.workAreas ?? null;
-}
-
 export async function noteVisit({ pool }: Platform, memberId: string): Promise<void> {
   await pool.query(
     `update members set last_visit_at = $2 where id = $1 and (last_visit_at is null or last_visit_at < $2::timestamptz - interval '5 minutes')`,
     [memberId, now()],
   );
-}
-
-export async function findPeople(db: Db, projectId: string, words: string): Promise<Contact[]> {
-  const all = await contactRows(db, and(eq(members.projectId, projectId), isNull(members.leftAt)));
-  const wanted = words.toLowerCase();
-  return all.filter(({ name, email }) => name.toLowerCase().includes(wanted) || email.includes(wanted)).slice(0, 8);
-}
-
-/** For a live connection: which teams' work in progress a person may hear of. */
-export async function liveEntry({ db }: Platform, personId: string, projectId: string) {
-  const [row] = await db
-    .select()
-    .from(members)
-    .where(and(eq(members.projectId, projectId), eq(members.userId, personId), isNull(members.leftAt)));
-  return row && { teamId: row.teamId, seesAllTeams: row.administrator };
-}
-
-/** “Company · roles” of each person's first project. */
-export async function introductions(db: Db, personIds: string[]): Promise<Map<string, string>> {
-  if (!personIds.length) return new Map();
-  const { rows } = await db.execute(sql`
-    select distinct on (m.user_id) m.user_id as id, p.name as party,
-           (select string_agg(r.name, ', ' order by r.name) from member_roles mr join roles r on r.id = mr.role_id where mr.member_id = m.id) as roles
-    from members m left join parties p on p.id = m.party_id
-    where m.user_id in ${personIds}
-    order by m.user_id, m.added_at`);
-  return new Map(rows.map(({ id, party, roles }) => [String(id), [party, roles].filter(Boolean).join(' · ')]));
 }
 
 /** Names of everything that a folder permission can be for, by id. */
@@ -486,4 +447,15 @@ export async function subjectNames(db: Db, projectId: string): Promise<Map<strin
     union all select id, name from parties where project_id = ${projectId}
     union all select m.id, u.name from members m join users u on u.id = m.user_id where m.project_id = ${projectId}`);
   return new Map(rows.map(({ id, name }) => [String(id), String(name)]));
+}
+
+/** How many people are in each of these projects. */
+export async function countPeople(db: Db, projectIds: readonly string[]): Promise<Map<string, number>> {
+  if (!projectIds.length) return new Map();
+  const rows = await db
+    .select({ projectId: members.projectId, n: sql<number>`count(*)::int` })
+    .from(members)
+    .where(and(inArray(members.projectId, [...projectIds]), isNull(members.leftAt)))
+    .groupBy(members.projectId);
+  return new Map(rows.map(({ projectId, n }) => [projectId, n]));
 }

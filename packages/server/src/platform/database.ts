@@ -1,11 +1,10 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
-import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
-export type Database = NodePgDatabase;
+export type Database = NodePgDatabase & { $client: pg.Pool };
 /** A transaction, or the database itself for reads. */
 export type Db = Parameters<Parameters<Database['transaction']>[0]>[0] | Database;
 
@@ -23,8 +22,30 @@ export function openDatabase(url: string, max = 20): DatabaseHandle {
   return { pool, db: drizzle(pool) };
 }
 
-export async function migrateDatabase({ db }: DatabaseHandle): Promise<void> {
-  await migrate(db, { migrationsFolder: fileURLToPath(new URL('../../migrations', import.meta.url)) });
+/** Lock under which no file is removed. */
+export const KEEP_BLOBS = 0x4b534b42;
+
+/** Lock that one node at a time holds while it brings the database up to date. */
+export const MIGRATION_LOCK = 0x4b534d47;
+
+/** Runs something that only one node may do at a time; the others wait for it. */
+export async function alone<T>(
+  { pool }: Pick<DatabaseHandle, 'pool'>,
+  lock: number,
+  run: () => Promise<T>,
+): Promise<T> {
+  const client = await pool.connect();
+  try {
+    await client.query('select pg_advisory_lock($1)', [lock]);
+    return await run();
+  } finally {
+    // Closed, not given back: with its connection the lock is gone, whatever happened.
+    client.release(true);
+  }
+}
+
+export async function migrateDatabase(handle: DatabaseHandle, folder: string): Promise<void> {
+  await migrate(handle.db, { migrationsFolder: folder });
 }
 
 /** PostgreSQL's code for a unique constraint that would have been broken. */

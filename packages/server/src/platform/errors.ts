@@ -8,6 +8,8 @@ export class ProblemError extends Error {
     readonly title: string,
     readonly detail: string,
     readonly fields?: Problem['fields'],
+    /** Seconds after which it may be tried again. */
+    readonly retryAfter?: number,
   ) {
     super(`${title}: ${detail}`);
   }
@@ -27,7 +29,17 @@ export const refused = (code: string, detail: string, fields?: Problem['fields']
   new ProblemError(422, code, 'Not possible like this', detail, fields);
 
 /** The first row, or 404. */
-export function found<T>(rows: readonly T[], what: string): T {
+export function requireRow<T>(rows: readonly T[], what: string): T {
   if (rows[0] === undefined) throw notFound(what);
   return rows[0];
+}
+
+/** The answer, or `otherwise` where what was asked for is not there; every other error goes on. */
+export async function unlessMissing<T, U>(answer: Promise<T>, otherwise: () => U): Promise<T | U> {
+  try {
+    return await answer;
+  } catch (error) {
+    if (error instanceof ProblemError && error.status === 404) return otherwise();
+    throw error;
+  }
 }

@@ -14,15 +14,15 @@ const statements = new Map<string, Statement>();
 
 type Build = () => { toSQL(): { sql: string; params: unknown[] } };
 
-/** Runs a select that many people ask for many times: built once for each `shape` that it can take. `fields`: what was given to `select`. */
+/** Runs a select that many people ask for many times: built once for each `key` that it can take. `fields`: what was given to `select`. */
 export async function hotList<T>(
   pool: pg.Pool,
-  shape: string,
+  key: string,
   build: Build,
   values: HeldValues,
   fields: Record<keyof T, unknown>,
 ): Promise<T[]> {
-  const { text, params } = statements.get(shape) ?? remember(shape, build().toSQL());
+  const { text, params } = statements.get(key) ?? remember(key, build().toSQL());
   const { rows } = await pool.query<unknown[]>({ text, values: fillPlaceholders(params, values), rowMode: 'array' });
   const keys = Object.keys(fields);
   return rows.map((row) => Object.fromEntries(keys.map((key, i) => [key, row[i]])) as T);
@@ -34,8 +34,8 @@ const AS_TEXT: pg.CustomTypesConfig = { getTypeParser: () => (value: string) => 
  * Like `hotList`, for lists that go out as they come: planned once by each connection, and each row as the JSON text that the
  * database makes of it, with the names that the columns have in the select.
  */
-export async function hotJson(pool: pg.Pool, shape: string, build: Build, values: HeldValues): Promise<string[]> {
-  const held = statements.get(shape) ?? remember(shape, asJson(build().toSQL()));
+export async function hotJson(pool: pg.Pool, key: string, build: Build, values: HeldValues): Promise<string[]> {
+  const held = statements.get(key) ?? remember(key, asJson(build().toSQL()));
   const { rows } = await pool.query<[string]>({
     ...(held.name && { name: held.name }),
     text: held.text,
@@ -52,9 +52,9 @@ const asJson = ({ sql, params }: { sql: string; params: unknown[] }) => ({
 });
 
 /** Beyond a bound nothing is remembered: rare shapes are built each time, without a name. */
-function remember(shape: string, { sql: text, params }: { sql: string; params: unknown[] }): Statement {
+function remember(key: string, { sql: text, params }: { sql: string; params: unknown[] }): Statement {
   if (statements.size >= MOST_STATEMENTS) return { name: '', text, params };
   const statement = { name: `hot-${statements.size + 1}`, text, params };
-  statements.set(shape, statement);
+  statements.set(key, statement);
   return statement;
 }

@@ -1,9 +1,12 @@
 import type { AnyOperation, Body, Params, Query, Response } from '@kindred/contract/platform/operation';
+import { isStorable } from '@kindred/core/platform/storable';
 import { Router, type NextFunction, type Request, type Response as ExpressResponse } from 'express';
-import { authorise, type Actor, type Member } from './actor.ts';
+import type { Actor, Member } from './caller.ts';
 import { at } from './clock.ts';
 import { ProblemError } from './errors.ts';
+import { LARGEST_BODY, LARGEST_UNKNOWN_BODY, readJson } from './incoming.ts';
 import { JsonText } from './json-text.ts';
+import { costlyRequests } from './rate-limit.ts';
 import type { Platform } from './services.ts';
 import { compileDocument, compileText, fieldsOf } from './validation.ts';
 
@@ -40,20 +43,26 @@ export function route<O extends AnyOperation>(
 /** Routes of all capabilities behind rights, validation of what comes in (and, where we test, of what goes out), and the one error shape. */
 export function apiRouter(platform: Platform, routes: readonly Route[]): Router {
   const router = Router();
+  const spend = costlyRequests(platform.pool, platform.config.costlyPerMinute);
   for (const { operation, handle } of routes) {
     const params = compileText(operation.params);
     const query = compileText(operation.query);
     const body = compileDocument(operation.body);
+    const largest = operation.access === 'public' ? LARGEST_UNKNOWN_BODY : (operation.largestBody ?? LARGEST_BODY);
     const answer = platform.config.checkAnswers && compileDocument(operation.response);
     router[operation.method](operation.path, (request, response, next) => {
       const run = async (): Promise<void> => {
-        if (!params(request.params))
+        if (params(request.params))
           throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
-        const actor = (await authorise(platform.pool, request, operation.access)) as Member;
+        const actor = (await platform.gate.admit(request, operation)) as Member;
+        if (operation.costly) await spend(actor.id, (request.params.projectId as string | undefined) ?? null);
         const asked = { ...request.query };
-        if (!query(asked)) throw invalid('query', fieldsOf(query.errors));
-        const sent: unknown = operation.body.type === 'null' ? null : request.body;
-        if (!body(sent)) throw invalid('body', fieldsOf(body.errors));
+        const wrongQuery = query(asked);
+        if (wrongQuery) throw invalid('query', fieldsOf(wrongQuery));
+        const sent = operation.body.type === 'null' ? null : await readJson(request, response, largest);
+        if (![request.params, asked, sent].every(isStorable)) throw notText();
+        const wrongBody = body(sent);
+        if (wrongBody) throw invalid('body', fieldsOf(wrongBody));
         const result = await handle({
           params: request.params as never,
           query: asked as never,
@@ -68,8 +77,9 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
           return;
         }
         const text = result instanceof JsonText ? result.text : JSON.stringify(result);
-        if (answer && !answer(JSON.parse(text)))
-          throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(answer.errors?.[0])}`);
+        const wrongAnswer = answer && answer(JSON.parse(text));
+        if (wrongAnswer)
+          throw new Error(`${operation.id} answered outside the contract: ${JSON.stringify(wrongAnswer[0])}`);
         // Without an ETag: hashing every answer costs more than lists that change by the minute would save.
         const bytes = Buffer.from(text);
         response.setHeader('content-type', 'application/json; charset=utf-8');
@@ -82,6 +92,14 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
   }
   return router;
 }
+
+const notText = (): ProblemError =>
+  new ProblemError(
+    400,
+    'not-text',
+    'Not a request that can be kept',
+    'It holds a value that is no text or no number: NUL, half of a character, or a number without end. Nothing was changed.',
+  );
 
 function invalid(part: string, fields: ReturnType<typeof fieldsOf>): ProblemError {
   const first = fields[0];
@@ -108,6 +126,7 @@ export function problemHandler({ log }: Pick<Platform, 'log'>) {
     }
     const problem = asProblem(error);
     if (problem.status >= 500) log.error({ err: error, path: request.path }, 'request failed');
+    if (problem.retryAfter) response.setHeader('Retry-After', problem.retryAfter);
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem.toProblem()));
   };
 }
@@ -115,6 +134,9 @@ export function problemHandler({ log }: Pick<Platform, 'log'>) {
 const DISK_FULL = new Set(['ENOSPC', 'EDQUOT', '53100']);
 /** Cannot connect, connection lost, shutting down, starting up, too many connections (PostgreSQL, appendix A). */
 const DATABASE_AWAY = /^(?:ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|08...|57P0[123]|53300)$/;
+
+/** Data exceptions: a value that a column does not take (PostgreSQL, appendix A, class 22). */
+const NOT_STORABLE = /^22(?:003|007|008|021|P02|P03|P05)$/;
 
 export const diskFull = (): ProblemError =>
   new ProblemError(
@@ -125,7 +147,6 @@ export const diskFull = (): ProblemError =>
   );
 
 interface Failure {
-  type?: string;
   status?: number;
   code?: string;
 }
@@ -139,9 +160,10 @@ function rootOf(error: unknown): Failure {
   return cut ? { code: '08006' } : root;
 }
 
-function asProblem(error: unknown): ProblemError {
+/** What an error is said as. */
+export function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
-  const { type, status, code } = rootOf(error);
+  const { status, code } = rootOf(error);
   if (code && DISK_FULL.has(code)) return diskFull();
   if (code && DATABASE_AWAY.test(code))
     return new ProblemError(
@@ -150,20 +172,7 @@ function asProblem(error: unknown): ProblemError {
       'The database does not answer',
       'Nothing was changed. Try again in a moment; whoever runs this installation can see why.',
     );
-  if (type === 'entity.too.large')
-    return new ProblemError(
-      413,
-      'too-large',
-      'Too much at once',
-      'The request is larger than 10 MB. Files go through uploads.',
-    );
-  if (type === 'entity.parse.failed')
-    return new ProblemError(
-      400,
-      'invalid-json',
-      'Not valid JSON',
-      'The body of the request could not be read. Nothing was changed.',
-    );
+  if (code && NOT_STORABLE.test(code)) return notText();
   if (status && status >= 400 && status < 500)
     return new ProblemError(status, 'bad-request', 'Not a valid request', (error as Error).message);
   return new ProblemError(

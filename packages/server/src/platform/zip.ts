@@ -3,7 +3,7 @@ import { splitFileName } from '@kindred/core/naming/file-name';
 import { csvLine } from '@kindred/core/platform/csv';
 import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import type { BlobStore } from './storage.ts';
+import type { BlobStore } from './storage/store.ts';
 
 export interface ZippedFile {
   code: string;
@@ -40,7 +40,16 @@ export function zipFiles(
   const index = [heading, head, ...rows].map(csvLine).join('');
   zip.addBuffer(Buffer.from(`\ufeff${index}`), 'index.csv');
   zip.addBuffer(Buffer.from(files.map(({ sha256 }, i) => `${sha256}  ${names[i]}\n`).join('')), 'SHA256SUMS');
-  files.forEach(({ sha256 }, i) => zip.addReadStreamLazy(names[i]!, (give) => give(null, store.read(sha256))));
+  files.forEach(({ sha256 }, i) =>
+    zip.addReadStreamLazy(
+      names[i]!,
+      (give) =>
+        void store.read(sha256).then(
+          (content) => give(null, content),
+          (error: Error) => give(error, null as never),
+        ),
+    ),
+  );
   zip.end();
   return zip.outputStream as Readable;
 }

@@ -1,18 +1,14 @@
 import type { Template, TemplateContent, TemplatePart } from '@kindred/contract/portfolio/templates';
 import { and, asc, eq, or } from 'drizzle-orm';
-import { showNaming } from '../naming/service.ts';
-import { PROJECT_CODE } from '../naming/starter.ts';
-import { listPeople } from '../people/service.ts';
-import type { Actor, Member } from '../platform/actor.ts';
+import type { Actor, Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { found, notFound } from '../platform/errors.ts';
+import { requireRow, notFound } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { allPermissions, listFolders } from '../register/folders.ts';
-import { listReviewRoutes } from '../review/service.ts';
 import { templates } from './schema.ts';
-import { STARTER_TEMPLATES } from './starter.ts';
+import { STARTER_TEMPLATES } from './starters/templates.ts';
+import { templateParts } from './parts.ts';
 
 type Row = typeof templates.$inferSelect;
 
@@ -25,7 +21,7 @@ const carries = ({ roles, teams, folders, conventions, routes }: TemplateContent
   ...counted(routes.length, 'review route', 'review routes'),
 ];
 
-const view = (row: Row, actor: Actor): Template => ({
+const toTemplate = (row: Row, actor: Actor): Template => ({
   id: row.id,
   name: row.name,
   description: row.description,
@@ -51,7 +47,7 @@ export async function listTemplates({ db }: Platform, actor: Actor): Promise<Tem
       carries: carries(content),
       createdAt: null,
     })),
-    ...saved.map((row) => view(row, actor)),
+    ...saved.map((row) => toTemplate(row, actor)),
   ];
 }
 
@@ -63,7 +59,7 @@ export async function templateContent(db: Db, actor: Actor, templateId: string):
     .select()
     .from(templates)
     .where(and(eq(templates.id, templateId), offeredTo(actor)));
-  return found(rows, 'template').content;
+  return requireRow(rows, 'template').content;
 }
 
 /** What is not carried comes from the first starter, so that every template makes a project that can be used. */
@@ -96,7 +92,7 @@ export async function saveTemplate(
   };
   if (!content.folders.length)
     content.folders = [{ path: ['Project documents'], team: '', convention: '', permissions: [] }];
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const { name, description = '', forAll = false } = wanted;
     const [row] = await db
       .insert(templates)
@@ -109,54 +105,15 @@ export async function saveTemplate(
       subjectId: actor.projectId,
       after: { name, parts: wanted.parts },
     });
-    return view(row!, actor);
+    return toTemplate(row!, actor);
   });
 }
 
+/** What the project has of everything that a template carries. */
 async function contentOf(platform: Platform, actor: Member): Promise<TemplateContent> {
-  const { db } = platform;
-  const { projectId } = actor;
-  const { roles, teams } = await listPeople(platform, projectId);
-  const naming = await showNaming(db, projectId);
-  const folders = await listFolders(db, actor);
-  const permissions = await allPermissions(db, projectId);
-  const { routes, codes } = await listReviewRoutes(platform, projectId);
-  const nameOf = (list: { id: string; name: string }[], id: string | null): string =>
-    list.find((one) => one.id === id)?.name ?? '';
-  const pathOf = (id: string | null): string => folders.find((folder) => folder.id === id)?.path ?? '';
-  return {
-    roles: roles.map(({ name, grid }) => ({ name, grid })),
-    teams: teams.map(({ name, discipline, colour, homeFolderId }) => ({
-      name,
-      discipline,
-      colour,
-      home: pathOf(homeFolderId),
-    })),
-    folders: folders.map(({ path, teamId, conventionId }) => ({
-      path: path.split(' / '),
-      team: nameOf(teams, teamId),
-      convention: naming.conventions.find(({ id }) => id === conventionId)?.definition.name ?? '',
-      // People and companies differ from project to project; roles and teams stay.
-      permissions: permissions.flatMap(({ folderPath, subject, subjectId, level }) => {
-        if (folderPath !== path || (subject !== 'role' && subject !== 'team')) return [];
-        return [{ subject, name: nameOf(subject === 'role' ? roles : teams, subjectId), level }];
-      }),
-    })),
-    conventions: naming.conventions.map(({ definition }) => ({
-      ...definition,
-      fields: definition.fields.map((field) =>
-        field.kind === 'list' && field.name === 'Project' && field.values.length === 1
-          ? { ...field, values: [{ code: PROJECT_CODE, meaning: field.values[0]!.meaning }] }
-          : field,
-      ),
-    })),
-    schemes: { statuses: naming.statuses, revisions: naming.revisions, classifications: naming.classifications },
-    routes: routes.map(({ name, steps }) => ({
-      name,
-      steps: steps.map(({ name, days, roleName }) => ({ name, days, role: roleName })),
-    })),
-    returnCodes: codes.map(({ code, meaning, rules }) => ({ code, meaning, rules: rules as Record<string, boolean> })),
-  };
+  const content: Partial<TemplateContent> = {};
+  for (const part of templateParts(platform)) Object.assign(content, await part.read(platform, actor));
+  return content as TemplateContent;
 }
 
 export async function removeTemplate({ db }: Platform, actor: Actor, templateId: string): Promise<void> {
@@ -164,5 +121,5 @@ export async function removeTemplate({ db }: Platform, actor: Actor, templateId:
     .delete(templates)
     .where(and(eq(templates.id, templateId), eq(templates.ownerId, actor.id)))
     .returning();
-  found(rows, 'template');
+  requireRow(rows, 'template');
 }

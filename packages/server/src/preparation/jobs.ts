@@ -1,60 +1,82 @@
 import { next, type Transitions } from '@kindred/core/platform/machine';
 import { preparationTransitions, type Preparation, type PreparationAction } from '@kindred/core/register/states';
-import { eq } from 'drizzle-orm';
-import fs from 'node:fs/promises';
-import os from 'node:os';
+import { eq, sql } from 'drizzle-orm';
 import path from 'node:path';
-import { replaceSheets } from '../drawing/service.ts';
-import { sharedPages } from '../drawing/shared-sheets.ts';
+import { replaceSheets } from '../register/sheets.ts';
+import { sharedPages } from '../register/shared-sheets.ts';
+import { system } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
+import type { JobKind } from '../platform/jobs.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
 import { containers, products, versions } from '../register/schema.ts';
-import { lockContainers, markPreparation } from '../register/lineage.ts';
+import { lockContainers, markPreparation } from '../register/versions.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience } from '../register/visibility.ts';
-import type { PreparationAnswer } from './messages.ts';
-import { PREPARE, SHARE_COPY } from './queue.ts';
+import type { Outcome } from './messages.ts';
+import { PREPARE, SHARE_COPY } from '../register/jobs.ts';
 import { PreparationRunner } from './runner.ts';
 
-/** Takes versions from the queue; safe to run twice, in any number of processes. */
-export async function startPreparation(platform: Platform): Promise<() => void> {
+const SWEEP = 'end-stranded-preparations';
+
+/** Takes versions from the queue; safe to run twice, in any number of processes. `interrupt`: when the process ends. */
+export function preparationJobs(platform: Platform): { kinds: JobKind[]; interrupt: () => void } {
   const { processes } = platform.config.preparation;
-  const idle = Array.from({ length: processes }, () => new PreparationRunner(platform.config.preparation));
-  const all = [...idle];
-  await platform.jobs.work<{ versionId: string }>(PREPARE, processes, async ({ versionId }) => {
-    const runner = idle.pop() ?? new PreparationRunner(platform.config.preparation);
-    try {
-      await prepareVersion(platform, runner, versionId);
-    } finally {
-      idle.push(runner);
-    }
-  });
-  const copier = new PreparationRunner(platform.config.preparation);
-  await platform.jobs.work<{ versionId: string }>(SHARE_COPY, 1, ({ versionId }) =>
-    makeShareCopy(platform, copier, versionId),
-  );
-  return () => [...all, copier].forEach((runner) => runner.stop());
+  const newRunner = () => new PreparationRunner(platform.config.preparation);
+  const idle = Array.from({ length: processes }, newRunner);
+  const copier = newRunner();
+  const all = [...idle, copier];
+  const prepare: JobKind<{ versionId: string }> = {
+    queue: PREPARE,
+    parallel: processes,
+    retries: 3,
+    async run({ versionId }) {
+      const runner = idle.pop()!;
+      try {
+        await prepareVersion(platform, runner, versionId);
+      } finally {
+        idle.push(runner);
+      }
+    },
+    async giveUp({ versionId }, error) {
+      platform.log.error({ err: error, versionId }, 'preparation gave up');
+      await failPreparation(platform, versionId);
+    },
+  };
+  const copy: JobKind<{ versionId: string }> = {
+    queue: SHARE_COPY,
+    parallel: 1,
+    run: ({ versionId }) => makeShareCopy(platform, copier, versionId),
+  };
+  const sweep: JobKind = {
+    queue: SWEEP,
+    parallel: 1,
+    cron: '* * * * *',
+    run: () => endStranded(platform),
+  };
+  return { kinds: [prepare, copy, sweep] as JobKind[], interrupt: () => all.forEach((runner) => runner.interrupt()) };
 }
 
 /** Others see of a drawing only the sheets that its share set chooses; the copy for them has the other pages blank. */
 async function makeShareCopy(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
-  const row = await versionWithContainer(platform.db, versionId);
+  const { db, store } = platform;
+  const row = await versionWithContainer(db, versionId);
   if (!row?.version.shareSetId) return;
-  const pages = (await sharedPages(platform.db, [versionId])).get(versionId)!;
-  await withFolder(async (output) => {
-    const { sha256 } = row.version;
-    const task = { kind: row.version.kind, path: platform.store.localPath(sha256), sharedPages: pages, output };
-    const answer = await runner.run(task, () => undefined);
+  const { kind, sha256 } = row.version;
+  const pages = (await sharedPages(db, [versionId])).get(versionId)!;
+  await runner.withOutput(async (output) => {
+    const answer = await store.withFile(sha256, (path) =>
+      runner.run({ kind, path, sharedPages: pages, output }, () => undefined),
+    );
     if (answer.state !== 'ready') throw new Error(`The copy for others of ${versionId} was not made.`);
     const stored = await storeProducts(platform, output, answer.products);
-    await platform.db.transaction(async (db) => {
-      await lockContainers(db, [row.container.id]);
-      const now = (await sharedPages(db, [versionId])).get(versionId)!;
+    await db.transaction(async (unit) => {
+      await lockContainers(unit, [row.container.id]);
+      const now = (await sharedPages(unit, [versionId])).get(versionId)!;
       // Chosen anew meanwhile: the next copy waits in the queue already.
-      if (now.join() === pages.join()) await insertProducts(db, versionId, stored);
+      if (now.join() === pages.join()) await insertProducts(unit, versionId, stored);
     });
   });
 }
@@ -68,68 +90,81 @@ async function versionWithContainer(db: Db, versionId: string) {
   return row;
 }
 
-async function prepareVersion(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
-  const row = await versionWithContainer(platform.db, versionId);
-  if (!row) return;
-  const { version } = row;
+type Move = (action: PreparationAction, note?: string, also?: (unit: Change) => Promise<number>) => Promise<void>;
+
+/** Moves the preparation of a version from state to state, each in a transaction with its event. */
+function mover(platform: Platform, version: VersionRow): Move {
   let state: Preparation = version.preparation;
-  const move = async (
-    action: PreparationAction,
-    note = '',
-    also?: (unit: Change) => Promise<number>,
-  ): Promise<void> => {
+  return async (action, note = '', also) => {
     const after = next(preparationTransitions as Transitions<Preparation, PreparationAction>, state, action);
     if (!after) return;
     state = after;
-    await change(platform, null, async (unit) => {
+    await change(platform, system('preparation'), async (unit) => {
       const { db, record } = unit;
       const sheets = (await also?.(unit)) ?? 0;
       await markPreparation(db, version, after, note, sheets);
-      if (after === 'ready') await renewShareCopies(unit, eq(versions.id, versionId));
-      const current = await versionWithContainer(db, versionId);
+      if (after === 'ready') await renewShareCopies(unit, eq(versions.id, version.id));
+      const current = await versionWithContainer(db, version.id);
       if (!current) return;
       await record({
         projectId: version.projectId,
         verb: `preparation ${after}`,
         subjectType: 'version',
-        subjectId: version.containerId,
+        subjectId: version.id,
         after: { version: version.number, ...(note && { note }) },
         teamId: audience(current.version, current.container.teamId),
       });
     });
   };
+}
+
+async function prepareVersion(platform: Platform, runner: PreparationRunner, versionId: string): Promise<void> {
+  const row = await versionWithContainer(platform.db, versionId);
+  if (!row) return;
+  const { version } = row;
+  const move = mover(platform, version);
   await move('check');
-  await withFolder(async (output) => {
+  await runner.withOutput(async (output) => {
     let preparing: Promise<void> = Promise.resolve();
-    const answer = await runner.run(
-      { kind: version.kind, path: platform.store.localPath(version.sha256), output },
-      () => {
+    const answer = await platform.store.withFile(version.sha256, (path) =>
+      runner.run({ kind: version.kind, path, output }, () => {
         preparing = move('prepare');
-      },
+      }),
     );
     await preparing;
     if (answer.state === 'ready') await finish(platform, versionId, output, answer, move);
-    else if (answer.state === 'failed') await move('fail', answer.note);
+    else await move('fail', answer.note);
   });
 }
 
-async function withFolder(run: (folder: string) => Promise<void>): Promise<void> {
-  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'kindred-'));
-  try {
-    await run(folder);
-  } finally {
-    await fs.rm(folder, { recursive: true, force: true });
-  }
+/** Versions that are said to be on their way while no work for them waits or runs: whatever became of it, they can be tried again. */
+async function endStranded(platform: Platform): Promise<void> {
+  const { rows } = await platform.db.execute<{ id: string }>(sql`
+    select v.id from versions v
+    where v.preparation in ('received', 'checking', 'preparing') and v.delivered_at < now() - interval '1 minute'
+      and not exists (select 1 from pgboss.job j where j.name = ${PREPARE} and j.state in ('created', 'retry', 'active')
+        and j.data ->> 'versionId' = v.id::text)
+    limit 500`);
+  for (const { id } of rows) await failPreparation(platform, id);
 }
 
+/** What outlasts its retries ends as failed, and can be tried again by hand. */
+async function failPreparation(platform: Platform, versionId: string): Promise<void> {
+  const row = await versionWithContainer(platform.db, versionId);
+  if (row)
+    await mover(platform, row.version)(
+      'fail',
+      'This could not be prepared, through no fault of the file. The file is kept as it is; try again.',
+    );
+}
+
+type VersionRow = typeof versions.$inferSelect;
 type Stored = { product: string; sha256: string; size: number }[];
 
 async function storeProducts(platform: Platform, folder: string, products: string[]): Promise<Stored> {
   const stored: Stored = [];
-  for (const product of products) {
-    // Read and written anew: the temporary folder may lie on another disk than the store.
-    stored.push({ product, ...(await platform.store.putBytes(await fs.readFile(path.join(folder, product)))) });
-  }
+  for (const product of products)
+    stored.push({ product, ...(await platform.store.putFile(path.join(folder, product))) });
   return stored;
 }
 
@@ -147,8 +182,8 @@ async function finish(
   platform: Platform,
   versionId: string,
   output: string,
-  answer: Extract<PreparationAnswer, { state: 'ready' }>,
-  move: (action: PreparationAction, note: string, also: (unit: Change) => Promise<number>) => Promise<void>,
+  answer: Extract<Outcome, { state: 'ready' }>,
+  move: Move,
 ): Promise<void> {
   const stored = await storeProducts(platform, output, answer.products);
   await move('finish', answer.note, async ({ db }) => {

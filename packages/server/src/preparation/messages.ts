@@ -1,5 +1,5 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
-import type { FoundSheet } from '../drawing/service.ts';
+import type { PreparedSheet } from '../register/sheets.ts';
 
 /** What the preparation process is asked … */
 export interface PreparationTask {
@@ -14,5 +14,10 @@ export interface PreparationTask {
 /** … and what it answers. A sentence is for the person who delivered the file. */
 export type PreparationAnswer =
   | { state: 'preparing' }
-  | { state: 'ready'; products: string[]; sheets: FoundSheet[]; note: string }
-  | { state: 'failed'; note: string };
+  | { state: 'ready'; products: string[]; sheets: PreparedSheet[]; note: string }
+  | { state: 'failed'; note: string }
+  /** Something threw that was not expected: nothing that this process says from now on can be trusted. */
+  | { state: 'unsound'; reason: string };
+
+/** What becomes of a file. */
+export type Outcome = Exclude<PreparationAnswer, { state: 'preparing' | 'unsound' }>;

@@ -2,8 +2,11 @@ import { readPageText } from '@kindred/core/drawing/page-text';
 import { readTitleBlock } from '@kindred/core/drawing/title-block';
 import { createCanvas } from '@napi-rs/canvas';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import type { FoundSheet } from '../drawing/service.ts';
-import { PDFJS } from './pdfjs.ts';
+import type { PreparedSheet } from '../register/sheets.ts';
+import { PDFJS } from '../places.ts';
+
+/** Points. A damaged file may name any number; the largest page that PDF knows has 14,400 units of at most 75,000 points. */
+const pageLength = (points: number): number => (points > 0 ? Math.min(points, 1e9) : 1);
 
 /** Opens a PDF without running anything in it; rejects with PasswordException or InvalidPDFException. */
 export async function openPdf(data: Uint8Array) {
@@ -18,9 +21,9 @@ export async function openPdf(data: Uint8Array) {
     verbosity: 0,
   }).promise;
   return {
-    async sheets(): Promise<FoundSheet[]> {
+    async sheets(): Promise<PreparedSheet[]> {
       const labels = (await pdf.getPageLabels()) ?? [];
-      const sheets: FoundSheet[] = [];
+      const sheets: PreparedSheet[] = [];
       for (let page = 1; page <= pdf.numPages; page++) {
         const loaded = await pdf.getPage(page);
         const { width, height } = loaded.getViewport({ scale: 1 });
@@ -28,8 +31,8 @@ export async function openPdf(data: Uint8Array) {
         sheets.push({
           page,
           label: label && label !== String(page) ? label : `Sheet ${page}`,
-          width,
-          height,
+          width: pageLength(width),
+          height: pageLength(height),
           titleBlock: readTitleBlock(await readPageText(loaded)),
         });
         loaded.cleanup();

@@ -1,14 +1,19 @@
+import { storable } from '@kindred/core/platform/storable';
+import { unreadableFile } from '@kindred/words/files';
 import { fork, type ChildProcess } from 'node:child_process';
 import fs from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import type { PreparationAnswer, PreparationTask } from './messages.ts';
+import os from 'node:os';
+import path from 'node:path';
+import { PREPARATION_PROCESS } from '../places.ts';
+import { Interrupted } from '../platform/jobs.ts';
+import { confinement } from './confinement.ts';
+import type { Outcome, PreparationAnswer, PreparationTask } from './messages.ts';
 
 export interface Limits {
   seconds: number;
   megabytes: number;
 }
 
-const ENTRY = fileURLToPath(new URL('./process.ts', import.meta.url));
 const WATCH_MS = 500;
 /** A process that grew beyond this is not used again: what it freed does not always return to the system. */
 const REUSE_MB = 700;
@@ -16,70 +21,78 @@ const REUSE_MB = 700;
 /** A small nursery for what lives a moment: reading a file makes so much of it that a large one would outweigh the file. */
 export const SMALL_NURSERY = '--max-semi-space-size=8';
 
+/** A limit was reached: as it stands, or after what earlier files left behind. */
+interface Exceeded {
+  state: 'exceeded';
+  note: string;
+}
+type Attempt = Exclude<PreparationAnswer, { state: 'preparing' }> | Exceeded | { state: 'died' };
+
 /**
  * Runs tasks in a process of its own, under limits of time and of memory as the system sees it: WebAssembly and native
  * memory lie outside every limit that a worker thread can be given. Whatever happens in there, the server goes on.
+ * A process in which anything happened that was not expected is never used again.
  */
 export class PreparationRunner {
   private child: ChildProcess | undefined;
+  private interrupted = false;
+  /** All that its processes may write to, and, besides their code, read. */
+  private readonly folder = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-preparing-'));
   constructor(private readonly limits: Limits) {}
 
-  /** A process that dies of itself may have died of an earlier file: the task gets a second chance in a fresh one. */
-  async run(task: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<PreparationAnswer> {
-    const fresh = this.child === undefined;
-    const answer = await this.attempt(task, progress);
-    if (answer !== 'died') return answer;
-    const again = fresh ? answer : await this.attempt(task, progress);
-    if (again !== 'died') return again;
-    return {
-      state: 'failed',
-      note: 'Preparing this file ended unexpectedly: it may be damaged. The file is kept as it is.',
-    };
+  /** An empty folder for what is made of one file; it is gone afterwards. */
+  async withOutput<T>(use: (folder: string) => Promise<T>): Promise<T> {
+    const output = await fs.promises.mkdtemp(path.join(this.folder, 'file-'));
+    try {
+      return await use(output);
+    } finally {
+      await fs.promises.rm(output, { recursive: true, force: true });
+    }
   }
 
-  private async attempt(
-    task: PreparationTask,
-    progress: (answer: PreparationAnswer) => void,
-  ): Promise<PreparationAnswer | 'died'> {
+  /**
+   * Through a link beside its output the process reads this one file of all that are kept.
+   * What went wrong may be the fault of an earlier file, or of the machine: the task gets one more try in a fresh process.
+   */
+  async run(asked: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<Outcome> {
+    const task = { ...asked, path: path.join(asked.output, 'input') };
+    await fs.promises.symlink(path.resolve(asked.path), task.path);
+    const fresh = this.child === undefined;
+    const first = await this.attempt(task, progress);
+    const again = first.state === 'exceeded' ? !fresh : first.state === 'died' || first.state === 'unsound';
+    const last = again ? await this.attempt(task, progress) : first;
+    if (last.state === 'ready' || last.state === 'failed') return storable(last);
+    return { state: 'failed', note: last.state === 'exceeded' ? last.note : unreadableFile(task.kind) };
+  }
+
+  private async attempt(task: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<Attempt> {
     const child = (this.child ??= this.start());
     const { seconds, megabytes } = this.limits;
-    let peak = 0;
-    let cleanup = (): void => undefined;
-    const answer = await new Promise<PreparationAnswer | 'died'>((resolve) => {
-      const kill = (note: string): void => {
-        resolve({ state: 'failed', note });
-        child.kill('SIGKILL');
-      };
-      const timer = setTimeout(
-        () =>
-          kill(`Preparing this file took longer than ${seconds} seconds and was stopped. The file is kept as it is.`),
-        seconds * 1000,
-      );
+    const stops: (() => void)[] = [];
+    const answer = await new Promise<Attempt>((resolve) => {
+      const exceed = (what: string): void =>
+        resolve({ state: 'exceeded', note: `Preparing this file ${what} and was stopped. The file is kept as it is.` });
+      const timer = setTimeout(() => exceed(`took longer than ${seconds} seconds`), seconds * 1000);
       const watch = setInterval(() => {
-        peak = Math.max(peak, residentMegabytes(child.pid));
-        if (peak > megabytes)
-          kill(
-            `Preparing this file needs more than ${megabytes} MB of memory and was stopped. The file is kept as it is.`,
-          );
+        if (residentMegabytes(child.pid) > megabytes) exceed(`needs more than ${megabytes} MB of memory`);
       }, WATCH_MS);
-      const onExit = (): void => resolve('died');
+      const onExit = (): void => resolve({ state: 'died' });
+      const onMessage = (message: PreparationAnswer): void =>
+        message.state === 'preparing' ? progress(message) : resolve(message);
       child.once('exit', onExit);
-      const onMessage = (message: PreparationAnswer): void => {
-        if (message.state === 'preparing') progress(message);
-        else resolve(message);
-      };
       child.on('message', onMessage);
       child.send(task, (error) => error && onExit());
-      cleanup = () => {
-        clearTimeout(timer);
-        clearInterval(watch);
-        child.off('message', onMessage);
-        child.off('exit', onExit);
-      };
+      stops.push(
+        () => clearTimeout(timer),
+        () => clearInterval(watch),
+        () => child.off('message', onMessage),
+        () => child.off('exit', onExit),
+      );
     });
-    cleanup();
-    if (answer === 'died' || child.exitCode !== null || child.killed || residentMegabytes(child.pid) > REUSE_MB)
-      this.stop();
+    for (const stop of stops) stop();
+    const sound = answer.state === 'ready' || answer.state === 'failed';
+    if (!sound || child.exitCode !== null || residentMegabytes(child.pid) > REUSE_MB) this.stop();
+    if (this.interrupted) throw new Interrupted();
     return answer;
   }
 
@@ -88,13 +101,35 @@ export class PreparationRunner {
     this.child = undefined;
   }
 
+  /** Ends what runs, which has neither been done nor failed then. */
+  interrupt(): void {
+    this.interrupted = true;
+    this.stop();
+    fs.rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** Without our environment, which holds secrets; in a folder of its own, which goes with it. */
   private start(): ChildProcess {
+    const home = fs.mkdtempSync(path.join(this.folder, 'home-'));
+    const own = PREPARATION_PROCESS.confined
+      ? [`--allow-fs-read=${this.folder}/*`, `--allow-fs-write=${this.folder}/*`]
+      : [];
+    const [command = process.execPath, ...confined] = [...confinement(), process.execPath];
     const heap = `--max-old-space-size=${this.limits.megabytes}`;
-    const execArgv = ['--import', import.meta.resolve('tsx'), heap, SMALL_NURSERY];
-    const child = fork(ENTRY, { execArgv, stdio: ['ignore', 'ignore', 'ignore', 'ipc'], serialization: 'advanced' });
+    const child = fork(PREPARATION_PROCESS.file, {
+      execPath: command,
+      execArgv: [...confined, ...PREPARATION_PROCESS.execArgv, ...own, heap, SMALL_NURSERY],
+      cwd: home,
+      env: { TMPDIR: home, HOME: home },
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+      serialization: 'advanced',
+    });
     child.once('exit', () => {
+      fs.rmSync(home, { recursive: true, force: true });
       if (this.child === child) this.child = undefined;
     });
+    // Where it cannot be started at all, `send` says so.
+    child.once('error', () => child.kill('SIGKILL'));
     return child;
   }
 }

@@ -4,7 +4,7 @@ import { conventionEffect } from '@kindred/core/naming/effect';
 import type { ConventionEffect } from '@kindred/contract/naming/naming';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { conventionOf, deleteConvention, lockConvention, requireSound } from '../naming/service.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
@@ -42,7 +42,7 @@ async function namesUnder(
 
 export async function removeConvention(platform: Platform, actor: Member, conventionId: string): Promise<void> {
   const { projectId } = actor;
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const row = await lockConvention(db, projectId, conventionId);
     if (row.isDefault)
       throw refused(

@@ -1,24 +1,28 @@
-/** Files arrive: each is a new container, the next version of one, or a version beside the line that waits for a decision. */
+/** Files arrive: each is a new container, the next version of one, or a conflicting version that waits for a decision. */
 import type * as contract from '@kindred/contract/register/register';
 import type { Body } from '@kindred/contract/platform/operation';
-import { checkName, nameFields, type Convention } from '@kindred/core/naming/convention';
+import { checkName, type Convention } from '@kindred/core/naming/convention';
+import { nameFields } from '@kindred/core/naming/decode-name';
 import { splitFileName } from '@kindred/core/naming/file-name';
-import { claimedKind, sniffFile } from '@kindred/core/register/file-kind';
+import { detectContent, type FileContent } from '@kindred/core/register/file-content';
+import { claimedKind } from '@kindred/core/register/file-kind';
 import { atLeast } from '@kindred/core/register/folder-rights';
 import type { DeliverySource } from '@kindred/core/register/states';
+import { sayVerdict } from '@kindred/words/naming';
 import { and, eq, inArray } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
-import type { Member } from '../platform/actor.ts';
+import { requireStatuses } from '../naming/service.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { notAllowed, notFound, refused } from '../platform/errors.ts';
+import { notAllowed, notFound, refused, unlessMissing } from '../platform/errors.ts';
 import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { PREPARE } from '../preparation/queue.ts';
+import { PREPARE } from './jobs.ts';
 import { refreshEntries } from './entries.ts';
 import { conventionIn, folderOf, levelOf, type FolderRow } from './folders.ts';
-import { lockContainers, metadataOf, requireLevel, visibleEntries } from './lineage.ts';
+import { lockContainers, metadataOf, requireLevel, visibleEntries } from './versions.ts';
 import { containers, deliveries, entries, uploads, versions } from './schema.ts';
 import { audience, isOwnTeam, manages, visibleTo } from './visibility.ts';
 
@@ -41,7 +45,14 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
   requireFolder(actor, folder);
   const { definition: convention } = await conventionIn(platform.db, folder);
   if (wanted.strict) requireConforming(convention, codes);
-  return change(platform, actor.id, async (unit) => {
+  await requireStatuses(
+    platform.db,
+    projectId,
+    wanted.files.map(({ status }) => status),
+  );
+  // Read before anything is locked: a file may lie far away.
+  const contents = await detectContents(platform, actor, wanted.files);
+  return change(platform, actor, async (unit) => {
     const { db } = unit;
     await lockCodes(db, projectId, codes);
     const received = await receivedUploads(db, actor, wanted.files);
@@ -79,18 +90,19 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
         code,
         conformed: !atIntake,
         upload: received.get(file.uploadId)!,
+        content: contents.get(file.uploadId)!,
         deliveryId: delivery!.id,
       };
       const container = existing.get(code);
       const version = container
-        ? await addVersion(platform, unit, actor, container, arrival)
-        : await addContainer(platform, unit, actor, folder, { ...arrival, atIntake, convention });
+        ? await addVersion(unit, actor, container, arrival)
+        : await addContainer(unit, actor, folder, { ...arrival, atIntake, convention });
       files.push({
         uploadId: file.uploadId,
         containerId: version.containerId,
         versionId: version.id,
         versionNumber: version.number,
-        contested: version.place === 'contested',
+        conflicting: version.sequence === 'conflicting',
         atIntake: container ? container.atIntake : atIntake,
       });
     }
@@ -104,7 +116,7 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
 }
 
 function requireConforming(convention: Convention, codes: string[]): void {
-  const wrong = codes.map((code) => checkName(convention, code)).filter(({ ok }) => !ok);
+  const wrong = codes.map((code) => sayVerdict(checkName(convention, code))).filter(({ ok }) => !ok);
   if (wrong.length)
     throw refused(
       'name-does-not-conform',
@@ -119,6 +131,19 @@ function requireConforming(convention: Convention, codes: string[]): void {
           })),
       ]),
     );
+}
+
+const HEAD_BYTES = 4100;
+
+async function detectContents(
+  { db, store }: Platform,
+  actor: Member,
+  files: FileToDeliver[],
+): Promise<Map<string, FileContent>> {
+  const contents = new Map<string, FileContent>();
+  for (const [id, { sha256 }] of await receivedUploads(db, actor, files))
+    contents.set(id, await detectContent(await store.readBytes(sha256, 0, HEAD_BYTES)));
+  return contents;
 }
 
 type Received = UploadRow & { sha256: string };
@@ -156,11 +181,12 @@ interface Arrival {
   code: string;
   conformed: boolean;
   upload: Received;
+  /** What the beginning of the file says that it is. */
+  content: FileContent;
   deliveryId: string;
 }
 
 async function addContainer(
-  platform: Platform,
   unit: Change,
   actor: Member,
   folder: FolderRow,
@@ -180,13 +206,12 @@ async function addContainer(
       lastNumber: 1,
     })
     .returning();
-  const version = await insertVersion(platform, unit, actor, arrival, { containerId: container!.id, number: 1 });
+  const version = await insertVersion(unit, actor, arrival, { containerId: container!.id, number: 1 });
   await announce(unit, actor, container!.id, teamId, version, null);
   return version;
 }
 
 async function addVersion(
-  platform: Platform,
   unit: Change,
   actor: Member,
   container: typeof containers.$inferSelect,
@@ -202,21 +227,21 @@ async function addVersion(
     .update(containers)
     .set({ lastNumber: number, ...(container.reservedBy === actor.id && { reservedBy: null, reservedAt: null }) })
     .where(eq(containers.id, container.id));
-  const version = await insertVersion(platform, unit, actor, arrival, {
+  const version = await insertVersion(unit, actor, arrival, {
     containerId: container.id,
     number,
-    place: overtaken || reserved ? 'contested' : 'in line',
+    sequence: overtaken || reserved ? 'conflicting' : 'in sequence',
     before: current,
   });
   await announce(unit, actor, container.id, container.teamId, version, current);
-  if (version.place === 'contested') await tellAboutContest(unit, actor, container, version, current);
+  if (version.sequence === 'conflicting') await tellAboutConflict(unit, actor, container, version, current);
   return version;
 }
 
 /** What the newest version says of itself, from the eyes of whoever may add the next. */
 async function requireDeliverable(db: Db, actor: Member, container: typeof containers.$inferSelect) {
-  const [current] = await visibleEntries(db, actor, [container.id]).catch(() => []);
-  if (!current || !(isOwnTeam(actor, container.teamId) || manages(actor)))
+  const seen = await unlessMissing(visibleEntries(db, actor, [container.id]), () => []);
+  if (!seen.length || !(isOwnTeam(actor, container.teamId) || manages(actor)))
     throw refused(
       'code-taken',
       `The code “${container.code}” is used by another team. Choose the next free number. Nothing was delivered.`,
@@ -232,17 +257,15 @@ async function requireDeliverable(db: Db, actor: Member, container: typeof conta
 }
 
 async function insertVersion(
-  platform: Platform,
   { db, enqueue }: Change,
   actor: Member,
-  { file, upload, deliveryId, conformed }: Arrival,
+  { file, upload, content, deliveryId, conformed }: Arrival,
   line: Pick<VersionRow, 'containerId' | 'number'> & {
-    place?: VersionRow['place'];
+    sequence?: VersionRow['sequence'];
     before?: Pick<VersionRow, 'title' | 'status' | 'revision' | 'classification'>;
   },
 ): Promise<VersionRow> {
   const { before, ...position } = line;
-  const sniffed = sniffFile(await platform.store.readBytes(upload.sha256, 0, 1024));
   const [version] = await db
     .insert(versions)
     .values({
@@ -252,8 +275,8 @@ async function insertVersion(
       conformed,
       state: 'work in progress',
       fileName: upload.fileName,
-      mediaType: sniffed.mediaType,
-      kind: claimedKind(splitFileName(upload.fileName).extension) ?? sniffed.kind,
+      mediaType: content.mediaType,
+      kind: claimedKind(splitFileName(upload.fileName).extension) ?? content.kind,
       size: upload.size,
       sha256: upload.sha256,
       title: file.title ?? before?.title ?? '',
@@ -278,12 +301,10 @@ async function announce(
   version: VersionRow,
   before: Pick<VersionRow, 'title' | 'status' | 'revision' | 'classification' | 'description'> | null,
 ): Promise<void> {
-  const { number, fileName, place } = version;
-  const verb =
-    number === 1 ? 'delivered' : `version ${number} delivered${place === 'contested' ? ' beside the line' : ''}`;
+  const { number, fileName, sequence } = version;
   await record({
     projectId: actor.projectId,
-    verb,
+    verb: sequence === 'conflicting' ? 'delivered in conflict' : 'delivered',
     subjectType: 'container',
     subjectId: containerId,
     before: before && metadataOf(before),
@@ -293,7 +314,7 @@ async function announce(
 }
 
 /** Both who delivered meanwhile and who holds the reservation hear that there is something to decide. */
-async function tellAboutContest(
+async function tellAboutConflict(
   { db, tell }: Change,
   actor: Member,
   container: typeof containers.$inferSelect,
@@ -306,7 +327,7 @@ async function tellAboutContest(
     to: [...people.values()],
     projectId: actor.projectId,
     kind: 'delivery',
-    text: `${container.code}: version ${version.number} by ${actor.name} stands beside the line. Which one goes on?`,
+    text: `${container.code}: version ${version.number} by ${actor.name} conflicts with the current one. Which one goes on?`,
     link: `/projects/${actor.projectId}/containers/${container.id}?version=${version.number}`,
   });
 }
@@ -336,7 +357,7 @@ export async function lookUpCodes({ db }: Platform, actor: Member, codes: readon
   );
   return rows.map(({ lastNumber, teamId, ...row }) => ({
     ...row,
-    // What lies beside the line has its number already; others do not know of it.
+    // A conflicting version has its number already; others do not know of it.
     nextNumber: (isOwnTeam(actor, teamId) ? lastNumber : row.versionNumber) + 1,
     reservedBy: row.reservedBy === actor.id ? null : ((row.reservedBy && persons.get(row.reservedBy)?.name) ?? null),
   }));

@@ -1,18 +1,21 @@
+import { allows } from '@kindred/core/people/rights';
 /** What is written about containers: their metadata, and the names of those at the intake. */
 import type { Container } from '@kindred/contract/register/register';
 import type * as contract from '@kindred/contract/register/register';
 import type { Body } from '@kindred/contract/platform/operation';
-import { checkName, nameFields } from '@kindred/core/naming/convention';
+import { checkName, type Convention } from '@kindred/core/naming/convention';
+import { nameFields } from '@kindred/core/naming/decode-name';
 import { and, eq, ne, sql } from 'drizzle-orm';
-import type { Member } from '../platform/actor.ts';
+import { requireStatuses } from '../naming/service.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
-import { found, refused } from '../platform/errors.ts';
+import { notAllowed, requireRow, refused } from '../platform/errors.ts';
 import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { containersOf, refreshEntries, type Entry } from './entries.ts';
 import { conventionIn, folderOf } from './folders.ts';
-import { entriesToChange, lockContainers, metadataOf, requireLevel, visibleEntries } from './lineage.ts';
+import { entriesToChange, lockContainers, metadataOf, requireLevel, visibleEntries } from './versions.ts';
 import { containers, versions } from './schema.ts';
 import { audience } from './visibility.ts';
 
@@ -26,9 +29,14 @@ export async function editContainers(
   edits: Edit[],
 ): Promise<{ containers: Container[]; before: Edit[] }> {
   const ids = edits.map(({ containerId }) => containerId);
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const rows = new Map((await entriesToChange(db, actor, ids)).map((row) => [row.containerId, row]));
     const before: Edit[] = [];
+    await requireStatuses(
+      db,
+      actor.projectId,
+      edits.map(({ containerId, status }) => (status === rows.get(containerId)!.status ? undefined : status)),
+    );
     for (const { containerId, ...wanted } of edits) {
       const row = rows.get(containerId)!;
       if (row.state === 'archived')
@@ -58,7 +66,7 @@ type Outcome = { containerId: string; code: string; problem: string | null; vers
 export async function repairNames(platform: Platform, actor: Member, repairs: Repair[]): Promise<Outcome[]> {
   const { projectId } = actor;
   const codes = repairs.map(({ code }) => code.normalize('NFC'));
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     await lockCodes(db, projectId, codes);
     const ids = repairs.map(({ containerId }) => containerId);
     const taken = await holders(db, projectId, codes, ids);
@@ -67,6 +75,17 @@ export async function repairNames(platform: Platform, actor: Member, repairs: Re
       [...ids, ...taken.values()].map((one) => (typeof one === 'string' ? one : one.id)),
     );
     const rows = new Map((await visibleEntries(db, actor, ids)).map((row) => [row.containerId, row]));
+    await requireStatuses(
+      db,
+      projectId,
+      repairs.map(({ containerId, status }) => (status === rows.get(containerId)?.status ? undefined : status)),
+    );
+    const conventions = new Map<string, Promise<Convention>>();
+    const conventionOf = (folderId: string): Promise<Convention> => {
+      const known = conventions.get(folderId) ?? managedConvention(db, actor, folderId);
+      conventions.set(folderId, known);
+      return known;
+    };
     const outcomes: Outcome[] = [];
     const seen = new Set<string>();
     const refresh: string[] = [];
@@ -75,8 +94,7 @@ export async function repairNames(platform: Platform, actor: Member, repairs: Re
       const code = codes[i]!;
       const holder = taken.get(code);
       const folderId = repair.folderId ?? row.folderId;
-      await requireLevel(db, actor, folderId, 'manage');
-      const { definition } = await conventionIn(db, await folderOf(db, projectId, folderId));
+      const definition = await conventionOf(folderId);
       const problem = problemOf(row, code, checkName(definition, code).ok, seen.has(code), repair, holder);
       outcomes.push({ containerId: holder && !problem ? holder.id : row.containerId, code, problem, versionOf: null });
       if (problem) continue;
@@ -109,6 +127,12 @@ export async function repairNames(platform: Platform, actor: Member, repairs: Re
     await refreshEntries(db, refresh);
     return outcomes;
   });
+}
+
+/** The convention that holds in a folder which the actor manages. */
+async function managedConvention(db: Db, actor: Member, folderId: string): Promise<Convention> {
+  await requireLevel(db, actor, folderId, 'manage');
+  return (await conventionIn(db, await folderOf(db, actor.projectId, folderId))).definition;
 }
 
 type Holder = { id: string; teamId: string | null; state: string };
@@ -155,7 +179,6 @@ async function joinLine(db: Db, intakeId: string, holder: Holder): Promise<void>
     .update(containers)
     .set({ lastNumber: lastNumber + moved.length })
     .where(eq(containers.id, holder.id));
-  await db.execute(sql`update markups set container_id = ${holder.id} where container_id = ${intakeId}`);
   await db.delete(containers).where(eq(containers.id, intakeId));
 }
 
@@ -164,12 +187,16 @@ const definedOnly = <T extends object>(values: T): Partial<T> =>
 
 /** Takes a file off the intake for good: it was never part of the register. */
 export async function discardIntake(platform: Platform, actor: Member, containerId: string): Promise<void> {
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     await lockContainers(db, [containerId]);
-    const row = found(await visibleEntries(db, actor, [containerId]), 'container');
+    const row = requireRow(await visibleEntries(db, actor, [containerId]), 'container');
     if (!row.atIntake)
       throw refused('not-at-intake', `“${row.code}” is in the register; nothing there is ever removed.`);
-    if (row.deliveredBy !== actor.id) await requireLevel(db, actor, row.folderId, 'manage');
+    if (row.deliveredBy !== actor.id) {
+      if (!allows(actor.standing, { kind: 'register', action: 'delete' }))
+        throw notAllowed('Files of others are taken off the intake with the right “delete” for the register.');
+      await requireLevel(db, actor, row.folderId, 'manage');
+    }
     await db.delete(containers).where(and(eq(containers.id, containerId), ne(containers.atIntake, false)));
     await record({
       projectId: actor.projectId,

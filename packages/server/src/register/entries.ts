@@ -1,20 +1,21 @@
 /** The register as people see it: entries filtered, sorted, grouped, a page at a time. */
 import type { Container, ContainerGroup, RegisterQuery } from '@kindred/contract/register/register';
 import { CONTAINER_GROUPS } from '@kindred/contract/register/register';
-import { and, eq, getTableColumns, gt, gte, isNotNull, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, getTableColumns, gt, gte, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import { personsById } from '../identity/persons.ts';
 import { users } from '../identity/schema.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import type { Db } from '../platform/database.ts';
-import { found, refused } from '../platform/errors.ts';
+import { requireRow, refused } from '../platform/errors.ts';
 import { hotJson, hotList, type HeldValues } from '../platform/hot-list.ts';
 import { JsonText } from '../platform/json-text.ts';
 import { keyset, page, positionOf } from '../platform/keyset.ts';
+import { containing } from '../platform/like.ts';
 import type { Platform } from '../platform/services.ts';
-import { isNarrowedByFolders, levelOver, levelShape, levelValues } from './levels.ts';
+import { isNarrowedByFolders, levelOver, levelKey, levelValues } from './levels.ts';
 import { entries, folders } from './schema.ts';
-import { visibilityShape, visibilityValues, visibleTo, visibleWithFolders } from './visibility.ts';
+import { visibilityKey, visibilityValues, visibleTo, visibleWithFolders } from './visibility.ts';
 
 export type Entry = typeof entries.$inferSelect;
 
@@ -27,14 +28,14 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
   const ids = sql`${`{${containerIds.join()}}`}::uuid[]`;
   await db.execute(sql`delete from entries where container_id = any(${ids})`);
   const newest = (condition: SQL) => sql`(select * from versions v
-    where v.container_id = c.id and v.place = 'in line' and ${condition} order by v.number desc limit 1)`;
+    where v.container_id = c.id and v.sequence = 'in sequence' and ${condition} order by v.number desc limit 1)`;
   await db.execute(sql`
     insert into entries (container_id, audience, project_id, folder_id, team_id, code, fields, at_intake, reserved_by, reserved_at,
-      contested, version_id, version_number, state, kind, file_name, title, status, revision, classification, description,
+      conflicting, version_id, version_number, state, kind, file_name, title, status, revision, classification, description,
       preparation, preparation_note, sheets, shared_sheets, size, delivered_at, delivered_by)
     select c.id, e.audience, c.project_id, c.folder_id, c.team_id, c.code, c.fields, c.at_intake, c.reserved_by, c.reserved_at,
       case when e.audience = 'others' then 0
-           else (select count(*) from versions v where v.container_id = c.id and v.place = 'contested') end,
+           else (select count(*) from versions v where v.container_id = c.id and v.sequence = 'conflicting') end,
       e.id, e.number, e.state, e.kind, e.file_name, e.title, e.status, e.revision, e.classification, e.description,
       e.preparation, e.preparation_note, e.sheets,
       case when e.share_set_id is not null and e.kind = 'drawing' then
@@ -43,7 +44,7 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
       e.size, e.delivered_at, e.delivered_by
     from containers c cross join lateral (
       select c.team_id is not null and exists (select 1 from versions v where v.container_id = c.id
-        and (v.place = 'contested' or (v.state = 'work in progress' and v.id = (select id from ${newest(sql`true`)} n)))) as private
+        and (v.sequence = 'conflicting' or (v.state = 'work in progress' and v.id = (select id from ${newest(sql`true`)} n)))) as private
     ) own cross join lateral (
       select case when own.private then 'team' else 'all' end as audience, v.* from ${newest(sql`true`)} v
       union all
@@ -83,14 +84,23 @@ function selectListed(db: Db, actor: Member, values: HeldValues) {
 }
 
 export async function containerOf(db: Db, actor: Member, id: string): Promise<Container> {
-  return found(await containersOf(db, actor, [id]), 'container');
+  return requireRow(await containersOf(db, actor, [id]), 'container');
+}
+
+/** Those whose current version is one of these, in the order of the ids. */
+export async function lookUpVersions(db: Db, actor: Member, versionIds: readonly string[]): Promise<Container[]> {
+  const found = await listedWhere(db, actor, sql`${entries.versionId} = any(${`{${versionIds.join()}}`}::uuid[])`);
+  const byVersion = new Map(found.map((container) => [container.versionId, container]));
+  return [...new Set(versionIds)].flatMap((id) => byVersion.get(id) ?? []);
 }
 
 export async function containersOf(db: Db, actor: Member, ids: readonly string[]): Promise<Container[]> {
   if (!ids.length) return [];
-  const listed = selectListed(db, actor, listedValues(actor)).where(
-    and(visibleTo(actor), sql`${entries.containerId} = any(${`{${ids.join()}}`}::uuid[])`),
-  );
+  return listedWhere(db, actor, sql`${entries.containerId} = any(${`{${ids.join()}}`}::uuid[])`);
+}
+
+async function listedWhere(db: Db, actor: Member, where: SQL): Promise<Container[]> {
+  const listed = selectListed(db, actor, listedValues(actor)).where(and(visibleTo(actor), where));
   const { rows } = await db.execute<{ container: Container }>(
     sql`select row_to_json(listed) as container from ${listed.as('listed')}`,
   );
@@ -112,7 +122,7 @@ const wordsTyped = (typed: string): WordsTyped => ({
     .filter(Boolean)
     .map((word) => `${word.toLowerCase()}:*`)
     .join(' & '),
-  part: `%${typed.replace(/[\\%_]/g, '\\$&')}%`,
+  part: containing(typed),
 });
 const matchesHeld = ({ prefixes, part }: WordsTyped): SQL => {
   const byPart = sql`(${entries.code} || ' ' || ${entries.title}) ilike ${part}`;
@@ -121,14 +131,14 @@ const matchesHeld = ({ prefixes, part }: WordsTyped): SQL => {
 
 /** One condition of a filter: `where` is given the values, or placeholders named like them. */
 interface Condition {
-  shape: string;
+  key: string;
   values: HeldValues;
   where(values: HeldValues): SQL;
 }
 
-/** Several values of a filter are separated by commas; each condition has one shape, whatever the values. */
+/** Several values of a filter are separated by commas; each condition has one key, whatever the values. */
 const anyOf = (column: PgColumn, name: string, text: string): Condition => ({
-  shape: name,
+  key: name,
   values: { [name]: text.split(',') },
   where: (held) => sql`${column} = any(${held[name]}::${sql.raw(column.getSQLType())}[])`,
 });
@@ -149,7 +159,7 @@ const NOBODY = '00000000-0000-0000-0000-000000000000';
 function conditionsOf(query: RegisterQuery): Condition[] {
   const conditions: Condition[] = [
     {
-      shape: query.intake ? 'intake' : 'register',
+      key: query.intake ? 'intake' : 'register',
       values: {},
       where: () => (query.intake ? sql`${entries.atIntake}` : sql`not ${entries.atIntake}`),
     },
@@ -159,21 +169,21 @@ function conditionsOf(query: RegisterQuery): Condition[] {
     if (text) conditions.push(anyOf(column, name, text));
   }
   if (query.teamId?.includes(NOBODY))
-    conditions.push({ shape: 'nobody', values: {}, where: () => isNull(entries.teamId) });
+    conditions.push({ key: 'nobody', values: {}, where: () => isNull(entries.teamId) });
   else if (query.teamId) conditions.push(anyOf(entries.teamId, 'teamId', query.teamId));
-  const { q, folderId, deep, fields, deliveredFrom, deliveredBefore, contested, reserved } = query;
+  const { q, folderId, deep, fields, deliveredFrom, deliveredBefore, conflicting, reserved } = query;
   if (q) {
     const typed = wordsTyped(q);
     const inWords = typed.prefixes ? 'words' : 'part';
     conditions.push({
-      shape: inWords,
+      key: inWords,
       values: { ...typed },
       where: (held) => matchesHeld({ part: held.part, prefixes: typed.prefixes && held.prefixes }),
     });
   }
   if (folderId && deep)
     conditions.push({
-      shape: 'below',
+      key: 'below',
       values: { folderId },
       where: (
         held,
@@ -183,24 +193,24 @@ function conditionsOf(query: RegisterQuery): Condition[] {
   else if (folderId) conditions.push(anyOf(entries.folderId, 'folderId', folderId));
   if (fields)
     conditions.push({
-      shape: 'fields',
+      key: 'fields',
       values: { fields: JSON.stringify(fieldsOf(fields)) },
       where: (held) => sql`${entries.fields} @> ${held.fields}::jsonb`,
     });
   if (deliveredFrom)
     conditions.push({
-      shape: 'from',
+      key: 'from',
       values: { from: new Date(deliveredFrom) },
       where: ({ from }) => gte(entries.deliveredAt, from as Date),
     });
   if (deliveredBefore)
     conditions.push({
-      shape: 'before',
+      key: 'before',
       values: { before: new Date(deliveredBefore) },
       where: ({ before }) => lt(entries.deliveredAt, before as Date),
     });
-  if (contested) conditions.push({ shape: 'contested', values: {}, where: () => gt(entries.contested, 0) });
-  if (reserved) conditions.push({ shape: 'reserved', values: {}, where: () => isNotNull(entries.reservedBy) });
+  if (conflicting) conditions.push({ key: 'conflicting', values: {}, where: () => gt(entries.conflicting, 0) });
+  if (reserved) conditions.push({ key: 'reserved', values: {}, where: () => isNotNull(entries.reservedBy) });
   return conditions;
 }
 
@@ -219,12 +229,12 @@ function fieldsOf(text: string): Record<string, string> {
 const holders = (values: HeldValues): HeldValues =>
   Object.fromEntries(Object.keys(values).map((name) => [name, sql.placeholder(name)]));
 
-/** The values of a filter for this actor, its shape, and the conditions with placeholders. */
+/** The values of a filter for this actor, its key, and the conditions with placeholders. */
 function filterFor(actor: Member, query: RegisterQuery, visible: typeof visibleWithFolders) {
   const conditions = conditionsOf(query);
   const visibility = visibilityValues(actor);
   return {
-    shape: [visibilityShape(actor), levelShape(actor), ...conditions.map(({ shape }) => shape)].join(),
+    key: [visibilityKey(actor), levelKey(actor), ...conditions.map(({ key }) => key)].join(),
     values: Object.assign({}, visibility, ...conditions.map(({ values }) => values)) as HeldValues,
     where: () =>
       and(
@@ -243,7 +253,7 @@ async function pageOfContainers({ db, pool }: Platform, actor: Member, query: Re
   const listed = listedValues(actor);
   const rows = await hotJson(
     pool,
-    `list,${sort},${descending},${last !== undefined},${filter.shape}`,
+    `list,${sort},${descending},${last !== undefined},${filter.key}`,
     () => {
       const position = keyset(column, entries.code, descending, last && (holders({ value: 0, tie: 0 }) as never));
       return selectListed(db, actor, holders(listed))
@@ -283,7 +293,7 @@ export async function groupContainers(
   const selected = { value: sql<string>`''`, count: sql<number>`count(*)::int` };
   const groups = await hotList<Omit<ContainerGroup, 'label'>>(
     pool,
-    `group,${field === undefined ? by : 'field'},${filter.shape}`,
+    `group,${field === undefined ? by : 'field'},${filter.key}`,
     () => {
       const value = column
         ? by === 'teamId'
@@ -325,15 +335,6 @@ export async function* everyContainer(
   } while (after);
 }
 
-export async function findContainers(db: Db, actor: Member, typed: string, limit = 8): Promise<Entry[]> {
-  return db
-    .select()
-    .from(entries)
-    .where(and(visibleTo(actor), matches(typed)))
-    .orderBy(sql`similarity(${entries.code} || ' ' || ${entries.title}, ${typed}) desc`, entries.code)
-    .limit(limit);
-}
-
 /** The number of the version of each container that is current to the actor. */
 export async function currentNumbers(
   db: Db,
@@ -348,14 +349,16 @@ export async function currentNumbers(
   return new Map(rows.map(({ id, number }) => [id, number]));
 }
 
-/** Files at the intake, and containers with something to decide, that the actor may see. */
-export async function waitingInRegister(db: Db, actor: Member): Promise<{ intake: number; contested: number }> {
-  const [row] = await db
-    .select({
-      intake: sql<number>`(count(*) filter (where ${entries.atIntake}))::int`,
-      contested: sql<number>`(count(*) filter (where ${entries.contested} > 0))::int`,
-    })
-    .from(entries)
-    .where(and(visibleTo(actor), or(entries.atIntake, gt(entries.contested, 0))));
-  return row!;
+/** How many containers a filter finds. */
+export async function countContainers({ db, pool }: Platform, actor: Member, query: RegisterQuery): Promise<number> {
+  const filter = filterFor(actor, query, visibleTo);
+  const selected = { count: sql<number>`count(*)::int` };
+  const [row] = await hotList<{ count: number }>(
+    pool,
+    `count,${filter.key}`,
+    () => db.select(selected).from(entries).where(filter.where()),
+    filter.values,
+    selected,
+  );
+  return row!.count;
 }

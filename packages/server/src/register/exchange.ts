@@ -1,13 +1,13 @@
 /** The exchange between teams: what was delivered when, and what each team uses of the others. */
-import type { Delivery, MatrixCell, Used } from '@kindred/contract/register/exchange';
+import type { Delivery, DeliveryWeek, MatrixCell, Used } from '@kindred/contract/register/exchange';
 import type { Use } from '@kindred/core/register/states';
 import { and, asc, eq, gte, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import type { VisibleVersion } from './lineage.ts';
+import type { VisibleVersion } from './versions.ts';
 import { members } from '../people/schema.ts';
 import { containers, deliveries, entries, uses, versions } from './schema.ts';
 import { versionVisibleTo, visibleTo } from './visibility.ts';
@@ -98,7 +98,7 @@ async function noteUses(
 const newest = alias(entries, 'newest');
 /** Versions that others could have taken since. */
 const behind = sql<number>`(select count(*)::int from ${versions} v where v.container_id = ${uses.containerId}
-  and v.place = 'in line' and v.state <> 'work in progress' and v.number > ${uses.versionNumber})`;
+  and v.sequence = 'in sequence' and v.state <> 'work in progress' and v.number > ${uses.versionNumber})`;
 
 /** Uses of what the actor may see, each with how far behind it is. */
 const used = (db: Db, actor: Member) =>
@@ -159,4 +159,22 @@ async function teamsOf(db: Db, projectId: string, personIds: string[]): Promise<
     .from(members)
     .where(and(eq(members.projectId, projectId), inArray(members.userId, personIds)));
   return new Map(rows.flatMap(({ userId, teamId }) => (teamId ? [[userId, teamId]] : [])));
+}
+
+/** Files delivered per week (from Monday, in the time zone of the project) and team, of those that the actor may see. */
+export async function listDeliveryWeeks(db: Db, actor: Member): Promise<DeliveryWeek[]> {
+  const week = sql<string>`to_char(date_trunc('week', ${versions.deliveredAt} at time zone
+    (select time_zone from projects where id = ${actor.projectId})), 'YYYY-MM-DD')`;
+  return db
+    .select({
+      week,
+      teamId: containers.teamId,
+      files: sql<number>`count(*)::int`,
+      misnamed: sql<number>`(count(*) filter (where not ${versions.conformed}))::int`,
+    })
+    .from(versions)
+    .innerJoin(containers, eq(containers.id, versions.containerId))
+    .where(and(eq(versions.projectId, actor.projectId), versionVisibleTo(actor)))
+    .groupBy(sql`1`, containers.teamId)
+    .orderBy(sql`1`);
 }

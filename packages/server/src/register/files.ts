@@ -1,35 +1,15 @@
 /** Files that leave the register: one version, several as a zip, the list itself. */
-import type { Container, RegisterQuery } from '@kindred/contract/register/register';
-import { csvLine } from '@kindred/core/platform/csv';
 import type { Response } from 'express';
-import { once } from 'node:events';
 import { pipeline } from 'node:stream/promises';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
-import { ProblemError, refused } from '../platform/errors.ts';
+import { ProblemError, refused, unlessMissing } from '../platform/errors.ts';
+import { sendBlob } from '../platform/send-blob.ts';
 import type { Platform } from '../platform/services.ts';
 import { zipFiles, type ZippedFile } from '../platform/zip.ts';
-import { everyContainer } from './entries.ts';
 import { noteUse } from './exchange.ts';
-import { allVisible, productOf, visibleVersion, type VisibleVersion } from './lineage.ts';
+import { allVisible, productOf, visibleVersion, type VisibleVersion } from './versions.ts';
 import { isOwnTeam } from './visibility.ts';
-
-/** Streams a blob; content never changes under its hash, so browsers may keep it. */
-export async function sendBlob(
-  platform: Platform,
-  response: Response,
-  sha256: string,
-  mediaType: string,
-): Promise<void> {
-  response.setHeader('Content-Type', mediaType);
-  response.setHeader('ETag', `"${sha256}"`);
-  response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
-  if (response.req.headers['if-none-match'] === `"${sha256}"`) {
-    response.status(304).end();
-    return;
-  }
-  await pipeline(platform.store.read(sha256), response);
-}
 
 /** Whether the actor gets only what a share set chose of this version. */
 export const isNarrowed = (actor: Member, version: VisibleVersion): boolean =>
@@ -38,7 +18,7 @@ export const isNarrowed = (actor: Member, version: VisibleVersion): boolean =>
 /** The content that the actor gets: the file, or the copy in which only the shared sheets are drawn. */
 async function contentFor(platform: Platform, actor: Member, version: VisibleVersion): Promise<string> {
   if (!isNarrowed(actor, version)) return version.sha256;
-  return productOf(platform.db, version.id, 'shared').catch(() => {
+  return unlessMissing(productOf(platform.db, version.id, 'shared'), () => {
     throw new ProblemError(
       409,
       'share-copy-pending',
@@ -98,10 +78,10 @@ export async function downloadVersions(
     const sha256 = await contentFor(platform, actor, version);
     files.push({ code: container.code, title, revision, status, versionNumber: number, fileName, size, sha256 });
   }
-  await change(platform, actor.id, ({ record }) =>
+  await change(platform, actor, ({ record }) =>
     record({
       projectId: actor.projectId,
-      verb: `${files.length} files downloaded`,
+      verb: 'files downloaded',
       subjectType: 'project',
       subjectId: actor.projectId,
       after: { codes: files.map(({ code }) => code) },
@@ -114,57 +94,4 @@ export async function downloadVersions(
     zipFiles(platform.store, files, heading, (error) => response.destroy(error)),
     response,
   );
-}
-
-const COLUMNS: [head: string, width: number, value: (container: Container) => string | number | Date][] = [
-  ['Code', 30, ({ code }) => code],
-  ['Title', 40, ({ title }) => title],
-  ['Version', 9, ({ versionNumber }) => versionNumber],
-  ['Revision', 10, ({ revision }) => revision],
-  ['Status', 9, ({ status }) => status],
-  ['State', 16, ({ state }) => state],
-  ['Classification', 16, ({ classification }) => classification],
-  ['Description', 40, ({ description }) => description],
-  ['Kind', 10, ({ kind }) => kind],
-  ['File', 34, ({ fileName }) => fileName],
-  ['Bytes', 12, ({ size }) => size],
-  ['Delivered', 18, ({ deliveredAt }) => new Date(deliveredAt)],
-  ['Delivered by', 22, ({ deliveredBy }) => deliveredBy],
-  ['Reserved by', 22, ({ reservedBy }) => reservedBy ?? ''],
-];
-
-/** What a filter finds, row by row while it is read: the memory that it takes does not grow with the register. */
-export async function exportContainers(
-  platform: Platform,
-  actor: Member,
-  { as, ...query }: RegisterQuery & { as: 'xlsx' | 'csv' },
-  response: Response,
-): Promise<void> {
-  response.attachment(`Register ${new Date().toISOString().slice(0, 10)}.${as}`);
-  const rows = everyContainer(platform, actor, query);
-  if (as === 'xlsx') return writeWorkbook(rows, response);
-  response.write(`\ufeff${csvLine(COLUMNS.map(([head]) => head))}`);
-  for await (const container of rows) {
-    const cells = COLUMNS.map(([, , value]) => value(container));
-    const line = csvLine(cells.map((cell) => (cell instanceof Date ? cell.toISOString() : String(cell))));
-    if (!response.write(line)) await once(response, 'drain');
-  }
-  response.end();
-}
-
-/** Text stays text: a cell that begins like a formula is written as a string, which no spreadsheet computes. */
-async function writeWorkbook(rows: AsyncIterable<Container>, response: Response): Promise<void> {
-  // Loaded when somebody wants a workbook: it would make every start slower.
-  const { default: ExcelJS } = await import('exceljs');
-  const workbook = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: response, useStyles: true });
-  const sheet = workbook.addWorksheet('Register', { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.columns = COLUMNS.map(([header, width]) => ({
-    header,
-    width,
-    ...(header === 'Delivered' && { style: { numFmt: 'yyyy-mm-dd hh:mm' } }),
-  }));
-  sheet.getRow(1).font = { bold: true };
-  for await (const container of rows) sheet.addRow(COLUMNS.map(([, , value]) => value(container))).commit();
-  sheet.commit();
-  await workbook.commit();
 }

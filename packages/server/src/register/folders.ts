@@ -1,14 +1,13 @@
 import { numberTree, type TreeFolder } from '@kindred/core/register/folder-tree';
 import { levelIn, SUBJECTS, type Level } from '@kindred/core/register/folder-rights';
-import type { TemplateContent } from '@kindred/contract/portfolio/templates';
 import type { Folder, FolderPermission, FolderPermissions } from '@kindred/contract/register/folders';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { conventionOf } from '../naming/service.ts';
-import { subjectNames } from '../people/service.ts';
-import type { Member } from '../platform/actor.ts';
+import { requireTeam, subjectNames } from '../people/service.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { conflict, found, refused } from '../platform/errors.ts';
+import { conflict, notAllowed, notFound, requireRow, refused } from '../platform/errors.ts';
 import { lockTree } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { renewNameFields } from './name-fields.ts';
@@ -17,45 +16,24 @@ import { visibleTo } from './visibility.ts';
 
 export type FolderRow = typeof folders.$inferSelect;
 
-/** Folders of a template; answers their ids by path. */
-export async function foundFolders(
-  db: Db,
-  projectId: string,
-  wanted: TemplateContent['folders'],
-  by: Record<'roles' | 'teams' | 'conventions', ReadonlyMap<string, string>>,
-): Promise<Map<string, string>> {
-  const ids = new Map<string, string>();
-  for (const { path, team, convention, permissions } of wanted) {
-    const [row] = await db
-      .insert(folders)
-      .values({
-        projectId,
-        name: path.at(-1)!,
-        path: path.join(' / '),
-        parentId: ids.get(path.slice(0, -1).join(' / ')) ?? null,
-        teamId: by.teams.get(team) ?? null,
-        conventionId: by.conventions.get(convention) ?? null,
-      })
-      .returning();
-    ids.set(row!.path, row!.id);
-    const known = permissions.flatMap(({ subject, name, level }) => {
-      const subjectId = by[subject === 'role' ? 'roles' : 'teams'].get(name);
-      return subjectId ? [{ folderId: row!.id, subject, subjectId, level }] : [];
-    });
-    if (known.length) await db.insert(folderPermissions).values(known);
-  }
-  await numberFolders(db, projectId);
-  return ids;
-}
-
 export async function folderOf(db: Db, projectId: string, folderId: string): Promise<FolderRow> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(folders)
       .where(and(eq(folders.projectId, projectId), eq(folders.id, folderId))),
     'folder',
   );
+}
+
+/** A folder that the actor sees and manages: hidden ones are not there, for whoever manages the register neither. */
+async function managedFolder(db: Db, actor: Member, folderId: string): Promise<FolderRow> {
+  const folder = await folderOf(db, actor.projectId, folderId);
+  const level = levelOf(actor, folder);
+  if (level === 'hidden') throw notFound('folder');
+  if (level !== 'manage')
+    throw notAllowed(`The permissions of “${folder.path}” do not let you manage it. Nothing was changed.`);
+  return folder;
 }
 
 /** The folders above, from the root, and the folder itself. */
@@ -100,7 +78,7 @@ export async function listFolders(db: Db, actor: Member): Promise<Folder[]> {
     for (let up = parentId; up && !needed.has(up); up = byId.get(up)?.parentId ?? null) needed.add(up);
   return rows
     .filter(({ id }) => needed.has(id))
-    .map((row) => view(row, actor, countOf.get(row.id) ?? 0, permissionsOf.get(row.id) ?? 0));
+    .map((row) => toFolder(row, actor, countOf.get(row.id) ?? 0, permissionsOf.get(row.id) ?? 0));
 }
 
 async function countPermissions(db: Db, projectId: string): Promise<Map<string, number>> {
@@ -113,7 +91,7 @@ async function countPermissions(db: Db, projectId: string): Promise<Map<string, 
   return new Map(rows.map(({ folderId, n }) => [folderId, n]));
 }
 
-const view = (row: FolderRow, actor: Member, count: number, permissions: number): Folder => {
+const toFolder = (row: FolderRow, actor: Member, count: number, permissions: number): Folder => {
   const { id, parentId, name, path, teamId, conventionId, edition } = row;
   const depth = path.split(' / ').length - 1;
   const level = levelOf(actor, row);
@@ -121,7 +99,7 @@ const view = (row: FolderRow, actor: Member, count: number, permissions: number)
 };
 
 async function shown(db: Db, actor: Member, folderId: string): Promise<Folder> {
-  return found(
+  return requireRow(
     (await listFolders(db, actor)).filter(({ id }) => id === folderId),
     'folder',
   );
@@ -152,7 +130,7 @@ async function changeTree<T>(
   run: (unit: Change) => Promise<T>,
 ): Promise<T> {
   try {
-    return await change(platform, actor.id, async (unit) => {
+    return await change(platform, actor, async (unit) => {
       await lockTree(unit.db, actor.projectId);
       const result = await run(unit);
       await numberFolders(unit.db, actor.projectId);
@@ -175,7 +153,8 @@ export async function addFolder(
   const { projectId } = actor;
   const name = wanted.name.trim();
   const id = await changeTree(platform, actor, name, async ({ db, record }) => {
-    const parent = wanted.parentId ? await folderOf(db, projectId, wanted.parentId) : null;
+    const parent = wanted.parentId ? await managedFolder(db, actor, wanted.parentId) : null;
+    if (wanted.teamId) await requireTeam(db, projectId, wanted.teamId);
     const teamId = wanted.teamId === undefined ? (parent?.teamId ?? null) : wanted.teamId;
     const [row] = await db
       .insert(folders)
@@ -204,12 +183,13 @@ export async function changeFolder(
 ): Promise<Folder> {
   const { projectId } = actor;
   await changeTree(platform, actor, wanted.name ?? '', async ({ db, record }) => {
-    const before = await folderOf(db, projectId, folderId);
+    const before = await managedFolder(db, actor, folderId);
     if (before.edition !== edition)
       throw conflict(
         `Someone else changed “${before.name}” meanwhile. Look at theirs, then change it again. Nothing was changed.`,
       );
-    if (wanted.parentId) await folderOf(db, projectId, wanted.parentId);
+    if (wanted.parentId) await managedFolder(db, actor, wanted.parentId);
+    if (wanted.teamId) await requireTeam(db, projectId, wanted.teamId);
     if (wanted.conventionId) await conventionOf(db, projectId, wanted.conventionId);
     await db
       .update(folders)
@@ -232,7 +212,7 @@ export async function changeFolder(
 export async function removeFolder(platform: Platform, actor: Member, folderId: string): Promise<void> {
   const { projectId } = actor;
   await changeTree(platform, actor, '', async ({ db, record }) => {
-    const row = await folderOf(db, projectId, folderId);
+    const row = await managedFolder(db, actor, folderId);
     const [held] = await db
       .select({ n: sql<number>`count(*)::int` })
       .from(containers)
@@ -260,7 +240,7 @@ export async function removeFolder(platform: Platform, actor: Member, folderId: 
 
 export async function listFolderPermissions(db: Db, actor: Member, folderId: string): Promise<FolderPermissions> {
   const { projectId } = actor;
-  const folder = await folderOf(db, projectId, folderId);
+  const folder = await managedFolder(db, actor, folderId);
   const line = await lineOf(db, folder);
   const names = await subjectNames(db, projectId);
   const rows = await db
@@ -298,15 +278,10 @@ export async function changeFolderPermissions(
   { edition, permissions }: { edition: number; permissions: FolderPermission[] },
 ): Promise<FolderPermissions> {
   const { projectId } = actor;
-  await change(platform, actor.id, async ({ db, record }) => {
-    const folder = found(
-      await db
-        .select()
-        .from(folders)
-        .where(and(eq(folders.projectId, projectId), eq(folders.id, folderId)))
-        .for('update'),
-      'folder',
-    );
+  await change(platform, actor, async ({ db, record }) => {
+    // Locked, then read: an edition that was read before may be old.
+    await db.select({ id: folders.id }).from(folders).where(eq(folders.id, folderId)).for('update');
+    const folder = await managedFolder(db, actor, folderId);
     if (folder.edition !== edition)
       throw conflict(
         `Someone else changed “${folder.name}” meanwhile. Look at theirs, then set yours again. Nothing was changed.`,

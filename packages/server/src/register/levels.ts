@@ -1,14 +1,14 @@
-/** What folder permissions leave of somebody's rights, said to the database: stretches of the numbered tree of folders. */
+/** What folder permissions leave of somebody's rights, said to the database: ranges of the numbered tree of folders. */
 import { LEVELS, atLeast, levelIn, type Level } from '@kindred/core/register/folder-rights';
 import { sql, type SQL } from 'drizzle-orm';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { folders } from './schema.ts';
 
-/** The stretches of the tree in which the actor has this level, as an int4multirange. */
-export function stretchesWith(actor: Member, level: Level): string {
+/** The ranges of the tree in which the actor has this level, as an int4multirange. */
+export function rangesWith(actor: Member, level: Level): string {
   const { decided, ceiling } = actor.folders;
-  const stretches = decided.filter(({ from }) => levelIn(decided, from, ceiling) === level);
-  return `{${stretches.map(({ from, to }) => `[${from},${to + 1})`).join()}}`;
+  const ranges = decided.filter(({ from }) => levelIn(decided, from, ceiling) === level);
+  return `{${ranges.map(({ from, to }) => `[${from},${to + 1})`).join()}}`;
 }
 
 /** Whether permissions concern the actor at all: everybody else has the same level in all folders. */
@@ -20,12 +20,12 @@ const narrowerLevels = ({ folders: { decided, ceiling } }: Member): Level[] =>
 
 /** The values in `levelOver`: what is asked often replaces them by placeholders. */
 export function levelValues(actor: Member): Record<string, unknown> {
-  const stretches = narrowerLevels(actor).map((level) => [level, stretchesWith(actor, level)]);
-  return { ceiling: actor.folders.ceiling, ...Object.fromEntries(stretches) };
+  const ranges = narrowerLevels(actor).map((level) => [level, rangesWith(actor, level)]);
+  return { ceiling: actor.folders.ceiling, ...Object.fromEntries(ranges) };
 }
 
-/** Actors of one shape have the same levels to tell apart. */
-export const levelShape = (actor: Member): string =>
+/** Actors of one key have the same levels to tell apart. */
+export const levelKey = (actor: Member): string =>
   isNarrowedByFolders(actor) ? actor.folders.ceiling : 'the same everywhere';
 
 /** What the actor may do in the folder of a row, over entries joined with their folders where permissions concern the actor. */

@@ -2,21 +2,28 @@ import * as exchangeContract from '@kindred/contract/register/exchange';
 import * as folderContract from '@kindred/contract/register/folders';
 import * as contract from '@kindred/contract/register/register';
 import * as shareSetContract from '@kindred/contract/register/share-sets';
+import * as namingContract from '@kindred/contract/naming/naming';
+import { checkAccess as checkAccessOperation } from '@kindred/contract/people/people';
 import * as viewContract from '@kindred/contract/register/views';
 import type { DeliverySource } from '@kindred/core/register/states';
 import type { Request } from 'express';
+import * as naming from '../naming/service.ts';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { deliver, lookUpCodes } from './deliveries.ts';
 import { discardIntake, editContainers, repairNames } from './editing.ts';
-import { groupContainers, listContainers } from './entries.ts';
+import { groupContainers, listContainers, lookUpVersions } from './entries.ts';
 import * as exchange from './exchange.ts';
+import { exportContainers, startRegisterExport } from './export.ts';
 import * as files from './files.ts';
 import * as folders from './folders.ts';
-import * as lineage from './lineage.ts';
-import * as passing from './passing.ts';
+import * as versions from './versions.ts';
+import * as states from './states.ts';
 import * as shareSets from './share-sets.ts';
 import * as views from './views.ts';
+import { previewConvention, removeConvention } from './conventions.ts';
+import { checkAccess } from './check-access.ts';
+import { renewNameFields } from './name-fields.ts';
 
 /** Browsers carry a session; what carries a token is the agent of an author's folder, or some program. */
 function sourceOf({ headers }: Request): DeliverySource {
@@ -41,32 +48,34 @@ export function registerRoutes(platform: Platform): Route[] {
       folders.changeFolderPermissions(platform, actor, params.folderId!, body),
     ),
     route(contract.groupContainers, ({ actor, query }) => groupContainers(platform, actor, query)),
-    route(contract.showContainer, ({ actor, params }) => lineage.showContainer(platform, actor, params.containerId!)),
+    route(contract.showContainer, ({ actor, params }) => versions.showContainer(platform, actor, params.containerId!)),
     route(contract.listCurrentVersions, ({ actor, query }) =>
-      lineage.listCurrentVersions(db, actor, query.versionIds.split(',')),
+      versions.listCurrentVersions(db, actor, query.versionIds.split(',')),
     ),
     route(contract.deliver, ({ actor, body, request }) => deliver(platform, actor, body, sourceOf(request))),
     route(contract.lookUpCodes, ({ actor, body }) => lookUpCodes(platform, actor, body.codes)),
+    route(contract.lookUpVersions, ({ actor, body }) => lookUpVersions(platform.db, actor, body.versionIds)),
     route(contract.repairNames, ({ actor, body }) => repairNames(platform, actor, body.repairs)),
     route(contract.discardIntake, ({ actor, params }) => discardIntake(platform, actor, params.containerId!)),
-    route(contract.moveStates, ({ actor, body }) => passing.moveStates(platform, actor, body)),
+    route(contract.moveStates, ({ actor, body }) => states.moveStates(platform, actor, body)),
     route(contract.editContainers, ({ actor, body }) => editContainers(platform, actor, body.edits)),
     route(contract.restoreVersion, ({ actor, params, body }) =>
-      lineage.restoreVersion(platform, actor, params.containerId!, body.number),
+      versions.restoreVersion(platform, actor, params.containerId!, body.number),
     ),
     route(contract.decideVersion, ({ actor, params, body }) =>
-      lineage.decideVersion(platform, actor, params.containerId!, body.number, body.decision),
+      versions.decideVersion(platform, actor, params.containerId!, body.number, body.decision),
     ),
     route(contract.reserveContainers, ({ actor, body }) =>
-      lineage.reserveContainers(platform, actor, body.containerIds, body.reserve),
+      versions.reserveContainers(platform, actor, body.containerIds, body.reserve),
     ),
-    route(contract.showGates, ({ actor }) => passing.showGates(db, actor.projectId)),
-    route(contract.changeGates, ({ actor, body }) => passing.changeGates(platform, actor, body)),
-    route(contract.prepareAgain, ({ actor, params }) => lineage.prepareAgain(platform, actor, params.versionId!)),
+    route(contract.showGates, ({ actor }) => states.showGates(db, actor.projectId)),
+    route(contract.changeGates, ({ actor, body }) => states.changeGates(platform, actor, body)),
+    route(contract.prepareAgain, ({ actor, params }) => versions.prepareAgain(platform, actor, params.versionId!)),
     route(contract.exportContainers, async ({ actor, query, response }) => {
-      await files.exportContainers(platform, actor, query, response);
+      await exportContainers(platform, actor, query, response);
       return null;
     }),
+    route(contract.startRegisterExport, ({ actor, query }) => startRegisterExport(platform, actor, query)),
     route(contract.downloadVersions, async ({ actor, query, response }) => {
       await files.downloadVersions(platform, actor, query.versionIds.split(','), response);
       return null;
@@ -79,6 +88,18 @@ export function registerRoutes(platform: Platform): Route[] {
       await files.downloadProduct(platform, actor, params.versionId!, params.product, response);
       return null;
     }),
+    route(checkAccessOperation, ({ actor, params, query }) => checkAccess(platform, actor, params.memberId!, query)),
+    route(namingContract.changeConvention, ({ actor, params, body }) =>
+      naming.changeConvention(platform, actor, params.conventionId!, body, (db) =>
+        renewNameFields(db, actor.projectId),
+      ),
+    ),
+    route(namingContract.removeConvention, ({ actor, params }) =>
+      removeConvention(platform, actor, params.conventionId!),
+    ),
+    route(namingContract.previewConvention, ({ actor, params, body }) =>
+      previewConvention(platform, actor, params.conventionId!, body.definition),
+    ),
     route(viewContract.listRegisterViews, ({ actor }) => views.listRegisterViews(db, actor)),
     route(viewContract.addRegisterView, ({ actor, body }) => views.addRegisterView(platform, actor, body)),
     route(viewContract.changeRegisterView, ({ actor, params, body }) =>
@@ -99,6 +120,7 @@ export function registerRoutes(platform: Platform): Route[] {
       exchange.listDeliveries(db, actor, query.from, query.to),
     ),
     route(exchangeContract.showExchangeMatrix, ({ actor }) => exchange.showExchangeMatrix(db, actor)),
+    route(exchangeContract.listDeliveryWeeks, ({ actor }) => exchange.listDeliveryWeeks(db, actor)),
     route(exchangeContract.listUsed, ({ actor, params }) =>
       exchange.listUsed(db, actor, params.provider!, params.user!),
     ),

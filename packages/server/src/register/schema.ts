@@ -7,7 +7,7 @@ import type {
   DeliverySource,
   Preparation,
   Use,
-  VersionPlace,
+  VersionSequence,
 } from '@kindred/core/register/states';
 import type { RegisterViewDefinition } from '@kindred/contract/register/views';
 import { sql } from 'drizzle-orm';
@@ -20,6 +20,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  real,
   text,
   unique,
   uniqueIndex,
@@ -140,7 +141,7 @@ export const versions = pgTable(
       .references(() => containers.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
     state: text('state').$type<ContainerState>().notNull(),
-    place: text('place').$type<VersionPlace>().notNull().default('in line'),
+    sequence: text('sequence').$type<VersionSequence>().notNull().default('in sequence'),
     /** Number of the version that this one made current again. */
     restores: integer('restores'),
     deliveryId: uuid('delivery_id').references(() => deliveries.id),
@@ -166,6 +167,9 @@ export const versions = pgTable(
     unique('versions_number').on(t.containerId, t.number),
     index('versions_delivery').on(t.deliveryId),
     index('versions_project').on(t.projectId, t.deliveredAt),
+    index('versions_on_their_way')
+      .on(t.id)
+      .where(sql`${t.preparation} in ('received', 'checking', 'preparing')`),
   ],
 );
 
@@ -189,8 +193,8 @@ export const entries = pgTable(
     atIntake: boolean('at_intake').notNull(),
     reservedBy: uuid('reserved_by'),
     reservedAt: moment('reserved_at'),
-    /** Versions beside the line that wait for a decision. */
-    contested: integer('contested').notNull(),
+    /** Conflicting versions that wait for a decision. */
+    conflicting: integer('conflicting').notNull(),
     versionId: uuid('version_id').notNull(),
     versionNumber: integer('version_number').notNull(),
     state: text('state').$type<ContainerState>().notNull(),
@@ -225,7 +229,7 @@ export const entries = pgTable(
     index('entries_fields').using('gin', sql`${t.fields} jsonb_path_ops`),
     index('entries_waiting')
       .on(t.projectId)
-      .where(sql`${t.atIntake} or ${t.contested} > 0`),
+      .where(sql`${t.atIntake} or ${t.conflicting} > 0`),
     index('entries_words').using('gin', t.words),
     index('entries_trigrams').using('gin', sql`(code || ' ' || title) gin_trgm_ops`),
   ],
@@ -308,6 +312,15 @@ export const products = pgTable(
 );
 
 /** Files on their way in: whole once `sha256` is set, gone once delivered. */
+/** Whoever writes to an upload, on whichever node; one that stopped renewing it has lost it. */
+export const uploadLocks = pgTable('upload_locks', {
+  id: text('id').primaryKey(),
+  holder: uuid('holder').notNull(),
+  until: moment('until').notNull(),
+  /** Somebody else waits: the holder may be a connection that nobody is behind any more. */
+  asked: boolean('asked').notNull().default(false),
+});
+
 export const uploads = pgTable(
   'uploads',
   {
@@ -322,4 +335,27 @@ export const uploads = pgTable(
     createdAt: moment('created_at').notNull(),
   },
   (t) => [index('uploads_user').on(t.userId)],
+);
+
+/** The sheets of a drawing, as preparation found them and people confirmed them: a share set chooses by their numbers. */
+export const sheets = pgTable(
+  'sheets',
+  {
+    id: primaryId(),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
+    page: integer('page').notNull(),
+    label: text('label').notNull(),
+    number: text('number').notNull().default(''),
+    title: text('title').notNull().default(''),
+    revision: text('revision').notNull().default(''),
+    status: text('status').notNull().default(''),
+    scale: text('scale').notNull().default(''),
+    date: text('date').notNull().default(''),
+    confirmed: boolean('confirmed').notNull().default(false),
+    width: real('width').notNull(),
+    height: real('height').notNull(),
+  },
+  (t) => [unique('sheets_page').on(t.versionId, t.page), index('sheets_number').on(t.number)],
 );

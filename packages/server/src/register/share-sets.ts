@@ -1,19 +1,20 @@
 /** What others see of a delivery: named choices of sheets and viewpoints, used again and again. */
 import type { ShareSet } from '@kindred/contract/register/share-sets';
 import { and, asc, eq, inArray, isNotNull, sql, type SQL } from 'drizzle-orm';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { conflict, found, refused } from '../platform/errors.ts';
+import { conflict, requireRow, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { SHARE_COPY } from '../preparation/queue.ts';
+import { SHARE_COPY } from './jobs.ts';
+import { requireTeam } from '../people/service.ts';
 import { refreshEntries } from './entries.ts';
-import { lockContainers } from './lineage.ts';
+import { lockContainers } from './versions.ts';
 import { products, shareSets, versions } from './schema.ts';
 import { manages } from './visibility.ts';
 
 type Row = typeof shareSets.$inferSelect;
-const view = ({ projectId, ...row }: Row): ShareSet => {
+const toShareSet = ({ projectId, ...row }: Row): ShareSet => {
   void projectId;
   return row;
 };
@@ -26,27 +27,17 @@ const mine = (actor: Member) =>
   );
 
 export async function listShareSets(db: Db, actor: Member): Promise<ShareSet[]> {
-  return (await db.select().from(shareSets).where(mine(actor)).orderBy(asc(shareSets.name))).map(view);
+  return (await db.select().from(shareSets).where(mine(actor)).orderBy(asc(shareSets.name))).map(toShareSet);
 }
 
 export async function requireShareSet(db: Db, actor: Member, shareSetId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(shareSets)
       .where(and(mine(actor), eq(shareSets.id, shareSetId))),
     'share set',
   );
-}
-
-/** The viewpoints that each of these share sets chooses. */
-export async function viewpointsOfShareSets(db: Db, ids: ReadonlySet<string>): Promise<Map<string, Set<string>>> {
-  if (!ids.size) return new Map();
-  const rows = await db
-    .select()
-    .from(shareSets)
-    .where(inArray(shareSets.id, [...ids]));
-  return new Map(rows.map(({ id, viewpointIds }) => [id, new Set(viewpointIds)]));
 }
 
 /**
@@ -75,13 +66,14 @@ export async function addShareSet(platform: Platform, actor: Member, wanted: Wan
   if (!manages(actor) && wanted.teamId !== actor.teamId)
     throw refused('other-team', 'A share set belongs to your own team. Nothing was saved.');
   return named(wanted.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor, async ({ db, record }) => {
+      await requireTeam(db, actor.projectId, wanted.teamId);
       const [row] = await db
         .insert(shareSets)
         .values({ ...wanted, projectId: actor.projectId })
         .returning();
       await record({ ...event(actor, row!, 'added'), after: wanted });
-      return view(row!);
+      return toShareSet(row!);
     }),
   );
 }
@@ -93,7 +85,7 @@ export async function changeShareSet(
   { edition, ...wanted }: Wanted & { edition: number },
 ) {
   return named(wanted.name, () =>
-    change(platform, actor.id, async (unit) => {
+    change(platform, actor, async (unit) => {
       const { db, record } = unit;
       const before = await requireShareSet(db, actor, shareSetId);
       const [row] = await db
@@ -103,14 +95,14 @@ export async function changeShareSet(
         .returning();
       if (!row) throw conflict('Someone else changed this share set meanwhile. Reload to see theirs, then save again.');
       await renewShareCopies(unit, eq(versions.shareSetId, shareSetId));
-      await record({ ...event(actor, row, 'changed'), before: view(before), after: wanted });
-      return view(row);
+      await record({ ...event(actor, row, 'changed'), before: toShareSet(before), after: wanted });
+      return toShareSet(row);
     }),
   );
 }
 
 export async function removeShareSet(platform: Platform, actor: Member, shareSetId: string): Promise<void> {
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const row = await requireShareSet(db, actor, shareSetId);
     const [{ used }] = (await db
       .select({ used: sql<number>`count(*)::int` })
@@ -122,7 +114,7 @@ export async function removeShareSet(platform: Platform, actor: Member, shareSet
         `${used} ${used === 1 ? 'version is' : 'versions are'} shared with “${row.name}”; without it others would see all of them. Nothing was removed.`,
       );
     await db.delete(shareSets).where(eq(shareSets.id, shareSetId));
-    await record({ ...event(actor, row, 'removed'), before: view(row) });
+    await record({ ...event(actor, row, 'removed'), before: toShareSet(row) });
   });
 }
 

@@ -2,15 +2,19 @@
 import type { RegisterView, RegisterViewDefinition } from '@kindred/contract/register/views';
 import { and, asc, eq, or } from 'drizzle-orm';
 import { users } from '../identity/schema.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
-import { conflict, found, refused } from '../platform/errors.ts';
+import { conflict, requireRow, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { registerViews } from './schema.ts';
 
 type Row = typeof registerViews.$inferSelect;
-const view = (actor: Member, { id, name, forAll, ownerId, definition, edition }: Row, owner: string): RegisterView => ({
+const toRegisterView = (
+  actor: Member,
+  { id, name, forAll, ownerId, definition, edition }: Row,
+  owner: string,
+): RegisterView => ({
   id,
   name,
   forAll,
@@ -32,7 +36,7 @@ export async function listRegisterViews(db: Db, actor: Member): Promise<Register
       ),
     )
     .orderBy(asc(registerViews.name));
-  return rows.map(({ row, owner }) => view(actor, row, owner));
+  return rows.map(({ row, owner }) => toRegisterView(actor, row, owner));
 }
 
 interface Wanted {
@@ -43,13 +47,13 @@ interface Wanted {
 
 export async function addRegisterView(platform: Platform, actor: Member, wanted: Wanted): Promise<RegisterView> {
   return named(wanted.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor, async ({ db, record }) => {
       const [row] = await db
         .insert(registerViews)
         .values({ ...wanted, projectId: actor.projectId, ownerId: actor.id })
         .returning();
       await record(event(actor, row!, 'saved'));
-      return view(actor, row!, actor.name);
+      return toRegisterView(actor, row!, actor.name);
     }),
   );
 }
@@ -61,7 +65,7 @@ export async function changeRegisterView(
   { edition, ...wanted }: Wanted & { edition: number },
 ): Promise<RegisterView> {
   return named(wanted.name, () =>
-    change(platform, actor.id, async ({ db, record }) => {
+    change(platform, actor, async ({ db, record }) => {
       await ownView(db, actor, viewId);
       const [row] = await db
         .update(registerViews)
@@ -71,13 +75,13 @@ export async function changeRegisterView(
       if (!row)
         throw conflict('This view was changed meanwhile, in another window. Reload to see it, then save again.');
       await record(event(actor, row, 'changed'));
-      return view(actor, row, actor.name);
+      return toRegisterView(actor, row, actor.name);
     }),
   );
 }
 
 export async function removeRegisterView(platform: Platform, actor: Member, viewId: string): Promise<void> {
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const row = await ownView(db, actor, viewId);
     await db.delete(registerViews).where(eq(registerViews.id, viewId));
     await record(event(actor, row, 'removed'));
@@ -85,7 +89,7 @@ export async function removeRegisterView(platform: Platform, actor: Member, view
 }
 
 async function ownView(db: Db, actor: Member, viewId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(registerViews)

@@ -5,9 +5,9 @@
 import { allows } from '@kindred/core/people/rights';
 import { and, eq, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
-import type { Member } from '../platform/actor.ts';
-import { stretchesWith } from './levels.ts';
-import { containers, entries, folders, versions } from './schema.ts';
+import type { Member } from '../platform/caller.ts';
+import { rangesWith } from './levels.ts';
+import { containers, entries, folders, shareSets, sheets, versions } from './schema.ts';
 
 export const manages = (actor: Member): boolean => allows(actor.standing, { kind: 'register', action: 'manage' });
 
@@ -17,12 +17,12 @@ export function visibilityValues(actor: Member) {
     project: actor.projectId as unknown,
     team: actor.teamId as unknown,
     person: actor.id as unknown,
-    hidden: stretchesWith(actor, 'hidden') as unknown,
+    hidden: rangesWith(actor, 'hidden') as unknown,
   };
 }
 
-/** Which conditions hold for an actor: actors of one shape ask with one statement. */
-export function visibilityShape(actor: Member): string {
+/** Which conditions hold for an actor: actors of one key ask with one statement. */
+export function visibilityKey(actor: Member): string {
   if (actor.standing.administrator) return 'administrator';
   return `${actor.teamId ? 'team' : 'none'},${manages(actor)},${hides(actor)}`;
 }
@@ -53,7 +53,7 @@ export function visibleTo(
 export const visibleWithFolders = (actor: Member, values = visibilityValues(actor)): SQL | undefined =>
   visibleTo(actor, values, hides(actor) ? sql`not ${folders.first} <@ ${values.hidden}::int4multirange` : undefined);
 
-/** Over versions joined with their containers: those of the lineage that the actor may see. */
+/** Over versions joined with their containers: those of the versionsOf that the actor may see. */
 export function versionVisibleTo(actor: Member): SQL | undefined {
   const inProject = eq(containers.projectId, actor.projectId);
   if (actor.standing.administrator) return inProject;
@@ -79,7 +79,7 @@ function outsideHidden(
   { hidden }: ReturnType<typeof visibilityValues>,
 ): SQL | undefined {
   if (!hides(actor)) return undefined;
-  return sql`exists (select 1 from folders place where place.id = ${folderId} and not place.first <@ ${hidden}::int4multirange)`;
+  return sql`exists (select 1 from folders held where held.id = ${folderId} and not held.first <@ ${hidden}::int4multirange)`;
 }
 
 /** Whether the actor belongs to the team that a container is made by, or stands above the teams. */
@@ -89,3 +89,26 @@ export const isOwnTeam = (actor: Member, teamId: string | null): boolean =>
 /** Who may hear of a version: its team alone while it is work in progress. */
 export const audience = (version: { state: string }, teamId: string | null): string | null =>
   version.state === 'work in progress' ? teamId : null;
+
+/** Over the id of a version: the actor may see it, and `also` holds of it (over versions joined with their containers). */
+export const seesVersion = (actor: Member, versionId: SQL, also = sql`true`): SQL =>
+  sql`exists (select 1 from ${versions} join ${containers} on ${containers.id} = ${versions.containerId}
+    where ${versions.id} = ${versionId} and ${versionVisibleTo(actor)} and ${also})`;
+
+/** Over versions joined with their containers: the actor gets all of what was shared, whatever a share set chose. */
+export const getsAll = (actor: Member): SQL =>
+  actor.standing.administrator
+    ? sql`true`
+    : sql`(${versions.shareSetId} is null or ${containers.teamId} is null or ${containers.teamId} = ${actor.teamId}::uuid)`;
+
+/** Over versions joined with their containers, and a page of them: the actor may see that page. */
+export const pageVisibleTo = (actor: Member, page: SQL): SQL =>
+  sql`${versionVisibleTo(actor)} and ${hasPage(actor, page)}`;
+
+const hasPage = (actor: Member, page: SQL): SQL =>
+  sql`(${getsAll(actor)} or ${versions.kind} <> 'drawing' or exists (select 1 from ${sheets} join ${shareSets} on ${shareSets.id} = ${versions.shareSetId}
+    where ${sheets.versionId} = ${versions.id} and ${sheets.page} = ${page} and ${sheets.number} = any(${shareSets.sheetNumbers})))`;
+
+/** Over the id of a version and a page of it: the actor may see that page. */
+export const seesPage = (actor: Member, versionId: SQL, page: SQL): SQL =>
+  seesVersion(actor, versionId, hasPage(actor, page));

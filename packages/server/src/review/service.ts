@@ -1,41 +1,24 @@
+import { counted } from '@kindred/words/sentence';
 import { addWorkingDays, currentStep, finishingProblem } from '@kindred/core/review/rules';
-import type { TemplateContent } from '@kindred/contract/portfolio/templates';
+import { finishingProblem as sayProblem } from '@kindred/words/register';
 import type { Review, ReviewComment, ReviewView } from '@kindred/contract/review/review';
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
-import { collectPending, type Pending } from '../issues/service.ts';
 import { contacts, roleNames } from '../people/service.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { found, notAllowed, notFound, refused } from '../platform/errors.ts';
+import { requireRow, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { noteSent } from '../register/exchange.ts';
-import { allVisible, visibleVersions, type VisibleVersion } from '../register/lineage.ts';
+import { allVisible, visibleVersions, type VisibleVersion } from '../register/versions.ts';
 import { returnCodes, reviewComments, reviewDocuments, reviewers, reviewRoutes, reviews } from './schema.ts';
+import { reviewVisibleTo } from './visibility.ts';
 
 type Row = typeof reviews.$inferSelect;
 type ReviewerRow = typeof reviewers.$inferSelect;
-
-/** Review routes and return codes of a template; their steps ask roles by name. */
-export async function foundRoutes(
-  db: Db,
-  projectId: string,
-  { routes, returnCodes: codes }: Pick<TemplateContent, 'routes' | 'returnCodes'>,
-  roleIds: ReadonlyMap<string, string>,
-): Promise<void> {
-  if (routes.length)
-    await db.insert(reviewRoutes).values(
-      routes.map(({ name, steps }) => ({
-        projectId,
-        name,
-        steps: steps.map(({ role, ...step }) => ({ ...step, roleId: roleIds.get(role) ?? null })),
-      })),
-    );
-  if (codes.length) await db.insert(returnCodes).values(codes.map((code) => ({ ...code, projectId })));
-}
 
 export async function listReviewRoutes({ db }: Platform, projectId: string) {
   const names = await roleNames(db, projectId);
@@ -60,7 +43,7 @@ export async function listReviewRoutes({ db }: Platform, projectId: string) {
 }
 
 /** Everything that belongs to these reviews, in a handful of queries however many there are. */
-async function views(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
+async function toReviews(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
   if (!rows.length) return [];
   const ids = rows.map(({ id }) => id);
   const documents = await db.select().from(reviewDocuments).where(inArray(reviewDocuments.reviewId, ids));
@@ -105,7 +88,7 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
       dueOn: mine.find((reviewer) => reviewer.step === step && !reviewer.finishedAt)?.dueOn ?? null,
       documents: documents
         .filter(({ reviewId }) => reviewId === row.id)
-        .flatMap(({ versionId }) => documentView(versions.get(versionId))),
+        .flatMap(({ versionId }) => toDocument(versions.get(versionId))),
       reviewers: mine.map((reviewer) => ({
         id: reviewer.id,
         step: reviewer.step,
@@ -120,7 +103,7 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Review[]> {
   });
 }
 
-function documentView(version: VisibleVersion | undefined): Review['documents'] {
+function toDocument(version: VisibleVersion | undefined): Review['documents'] {
   if (!version) return [];
   const { id, containerId, number, title, revision, kind, container } = version;
   return [{ containerId, versionId: id, versionNumber: number, code: container.code, title, revision, kind }];
@@ -130,34 +113,40 @@ export async function listReviews({ db }: Platform, actor: Member, status?: Row[
   const rows = await db
     .select()
     .from(reviews)
-    .where(and(eq(reviews.projectId, actor.projectId), status ? eq(reviews.status, status) : undefined))
+    .where(
+      and(
+        eq(reviews.projectId, actor.projectId),
+        status ? eq(reviews.status, status) : undefined,
+        reviewVisibleTo(actor),
+      ),
+    )
     .orderBy(desc(reviews.number))
     .limit(500);
-  return views(db, actor, rows);
+  return toReviews(db, actor, rows);
 }
 
 export async function showReview({ db }: Platform, actor: Member, reviewId: string): Promise<ReviewView> {
   const row = await reviewRow(db, actor, reviewId);
-  const [review] = await views(db, actor, [row]);
+  const [review] = await toReviews(db, actor, [row]);
   const comments = await db
     .select()
     .from(reviewComments)
     .where(eq(reviewComments.reviewId, reviewId))
     .orderBy(reviewComments.at);
-  return { review: review!, comments: await commentViews(db, comments) };
+  return { review: review!, comments: await toComments(db, comments) };
 }
 
 async function reviewRow(db: Db, actor: Member, reviewId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(reviews)
-      .where(and(eq(reviews.projectId, actor.projectId), eq(reviews.id, reviewId))),
+      .where(and(eq(reviews.projectId, actor.projectId), eq(reviews.id, reviewId), reviewVisibleTo(actor))),
     'review',
   );
 }
 
-async function commentViews(db: Db, rows: (typeof reviewComments.$inferSelect)[]): Promise<ReviewComment[]> {
+async function toComments(db: Db, rows: (typeof reviewComments.$inferSelect)[]): Promise<ReviewComment[]> {
   const persons = await personsById(
     db,
     rows.map(({ authorId }) => authorId),
@@ -177,9 +166,9 @@ export async function startReview(
   wanted: { title: string; routeId: string; versionIds: string[]; reviewers: string[][] },
 ): Promise<Review> {
   const { projectId } = actor;
-  return change(platform, actor.id, async (unit) => {
+  return change(platform, actor, async (unit) => {
     const { db, record } = unit;
-    const route = found(
+    const route = requireRow(
       await db
         .select()
         .from(reviewRoutes)
@@ -189,7 +178,7 @@ export async function startReview(
     if (wanted.reviewers.length !== route.steps.length)
       throw refused(
         'reviewers-missing',
-        `The route “${route.name}” has ${route.steps.length} step(s); name at least one person for each.`,
+        `The route “${route.name}” has ${counted(route.steps.length, 'step')}; name at least one person for each.`,
       );
     const people = [...new Set(wanted.reviewers.flat())];
     if ((await contacts(db, projectId, people)).length !== people.length)
@@ -202,7 +191,7 @@ export async function startReview(
         'not-shared',
         `“${hidden.container.code}” is work in progress: share it first, or its reviewers could not see it. Nothing was started.`,
       );
-    const number = await nextNumber(db, 'reviews', projectId);
+    const number = await nextNumber(db, reviews, projectId);
     const [row] = await db
       .insert(reviews)
       .values({
@@ -233,7 +222,7 @@ export async function startReview(
       after: { number, title: row!.title, route: route.name },
     });
     await openStep(unit, row!, 0);
-    return (await views(db, actor, [row!]))[0]!;
+    return (await toReviews(db, actor, [row!]))[0]!;
   });
 }
 
@@ -263,7 +252,7 @@ async function openStep({ db, tell }: Change, row: Row, step: number): Promise<v
 }
 
 /** The reviewer row of the actor in the step whose turn it is. */
-async function myTurn(db: Db, actor: Member, row: Row): Promise<{ mine: ReviewerRow; all: ReviewerRow[] }> {
+async function openPartOf(db: Db, actor: Member, row: Row): Promise<{ mine: ReviewerRow; all: ReviewerRow[] }> {
   if (row.status !== 'under review')
     throw refused('finished', 'This review is finished. Its comments and answer stay as they are.');
   const all = await db.select().from(reviewers).where(eq(reviewers.reviewId, row.id)).for('update');
@@ -282,9 +271,9 @@ export async function commentReview(
   text: string,
 ): Promise<ReviewComment> {
   const { projectId } = actor;
-  return change(platform, actor.id, async ({ db, record }) => {
+  return change(platform, actor, async ({ db, record }) => {
     const row = await reviewRow(db, actor, reviewId);
-    await myTurn(db, actor, row);
+    await openPartOf(db, actor, row);
     const documents = await db
       .select()
       .from(reviewDocuments)
@@ -295,7 +284,7 @@ export async function commentReview(
       .values({ reviewId, versionId, authorId: actor.id, text, at: now() })
       .returning();
     await record({ projectId, verb: 'commented', subjectType: 'review', subjectId: reviewId, after: { text } });
-    return (await commentViews(db, [comment!]))[0]!;
+    return (await toComments(db, [comment!]))[0]!;
   });
 }
 
@@ -307,10 +296,10 @@ export async function finishReview(
   remark = '',
 ): Promise<Review> {
   const { projectId } = actor;
-  return change(platform, actor.id, async (unit) => {
+  return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     const row = await reviewRow(db, actor, reviewId);
-    const { mine, all } = await myTurn(db, actor, row);
+    const { mine, all } = await openPartOf(db, actor, row);
     const [chosen] = await db
       .select()
       .from(returnCodes)
@@ -327,7 +316,7 @@ export async function finishReview(
       .from(reviewComments)
       .where(and(eq(reviewComments.reviewId, reviewId), eq(reviewComments.authorId, actor.id)));
     const problem = finishingProblem(code, chosen.rules, own.length);
-    if (problem) throw refused('return-code-rule', problem);
+    if (problem) throw refused('return-code-rule', sayProblem(problem));
     await db.update(reviewers).set({ code, finishedAt: now() }).where(eq(reviewers.id, mine.id));
     await record({
       projectId,
@@ -343,7 +332,7 @@ export async function finishReview(
     const ended = step === undefined || (chosen.rules.needsAnotherReview && step > mine.step);
     if (ended) await answer(unit, row, await decidingCode(db, projectId, after, code));
     else if (step > mine.step) await openStep(unit, row, step);
-    return (await views(db, actor, [await reviewRow(db, actor, reviewId)]))[0]!;
+    return (await toReviews(db, actor, [await reviewRow(db, actor, reviewId)]))[0]!;
   });
 }
 
@@ -376,83 +365,4 @@ async function answer({ db, record, tell }: Change, row: Row, code: string): Pro
     link: linkTo(row),
     letter: comments.length ? comments.map(({ text }, i) => `${i + 1}. ${text}`).join('\n') : 'No comments.',
   });
-}
-
-/** Reviews in which it is a person's turn. */
-export async function waitingReviews(db: Db, personId: string, projectIds: string[]): Promise<Map<string, Pending>> {
-  if (!projectIds.length) return new Map();
-  const rows = await db
-    .select({ projectId: reviews.projectId, dueOn: reviewers.dueOn })
-    .from(reviewers)
-    .innerJoin(reviews, eq(reviews.id, reviewers.reviewId))
-    .where(
-      and(
-        inArray(reviews.projectId, projectIds),
-        eq(reviews.status, 'under review'),
-        eq(reviewers.userId, personId),
-        isNull(reviewers.finishedAt),
-        sql`${reviewers.dueOn} is not null`,
-      ),
-    );
-  return collectPending(rows);
-}
-
-export async function reviewsOf(db: Db, actor: Member, versionIds: string[]): Promise<Row[]> {
-  if (!versionIds.length) return [];
-  const links = await db.select().from(reviewDocuments).where(inArray(reviewDocuments.versionId, versionIds));
-  if (!links.length) return [];
-  return db
-    .select()
-    .from(reviews)
-    .where(
-      and(
-        eq(reviews.projectId, actor.projectId),
-        inArray(
-          reviews.id,
-          links.map(({ reviewId }) => reviewId),
-        ),
-      ),
-    );
-}
-
-/** What someone who leaves had still to review passes to a successor, unless that person reviews it in the same step anyway. */
-export async function passOnReviews(
-  { db, record, tell }: Change,
-  projectId: string,
-  fromId: string,
-  toId: string,
-): Promise<number> {
-  const open = await db
-    .select({ id: reviewers.id, reviewId: reviewers.reviewId, step: reviewers.step })
-    .from(reviewers)
-    .innerJoin(reviews, eq(reviews.id, reviewers.reviewId))
-    .where(
-      and(
-        eq(reviews.projectId, projectId),
-        eq(reviews.status, 'under review'),
-        eq(reviewers.userId, fromId),
-        isNull(reviewers.finishedAt),
-        sql`not exists (select 1 from ${reviewers} other where other.review_id = ${reviewers.reviewId} and other.step = ${reviewers.step} and other.user_id = ${toId})`,
-      ),
-    );
-  for (const { id, reviewId } of open) {
-    await db.update(reviewers).set({ userId: toId }).where(eq(reviewers.id, id));
-    await record({
-      projectId,
-      verb: 'passed on',
-      subjectType: 'review',
-      subjectId: reviewId,
-      before: { reviewerId: fromId },
-      after: { reviewerId: toId },
-    });
-  }
-  if (open.length)
-    await tell({
-      to: await contacts(db, projectId, [toId]),
-      projectId,
-      kind: 'review',
-      text: `${open.length} ${open.length === 1 ? 'review was' : 'reviews were'} passed on to you`,
-      link: `/projects/${projectId}/reviews`,
-    });
-  return open.length;
 }

@@ -1,7 +1,7 @@
 import * as contract from '@kindred/contract/scene/scene';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
-import { sendBlob } from '../register/files.ts';
+import { sendBlob } from '../platform/send-blob.ts';
 import * as scene from './service.ts';
 
 export const sceneRoutes = (platform: Platform): Route[] => [

@@ -1,32 +1,28 @@
+import { counted } from '@kindred/words/sentence';
 import { allows } from '@kindred/core/people/rights';
 import type { Transmittal } from '@kindred/contract/transmittal/transmittal';
-import { and, desc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { contacts, contactsOfParties } from '../people/service.ts';
-import type { Member } from '../platform/actor.ts';
+import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { found, notAllowed, refused } from '../platform/errors.ts';
+import { requireRow, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { currentNumbers } from '../register/entries.ts';
 import { noteSent } from '../register/exchange.ts';
 import { isNarrowed } from '../register/files.ts';
-import { allVisible } from '../register/lineage.ts';
+import { allVisible } from '../register/versions.ts';
 import { receipts, transmittalFiles, transmittals } from './schema.ts';
+import { transmittalVisibleTo } from './visibility.ts';
 
 type Row = typeof transmittals.$inferSelect;
 
-/** Senders, recipients, and those who manage transmittals. */
-const visibleTo = (actor: Member) => {
-  const inProject = eq(transmittals.projectId, actor.projectId);
-  if (allows(actor.standing, { kind: 'transmittal', action: 'manage' })) return inProject;
-  const received = sql`exists (select 1 from ${receipts} where ${receipts.transmittalId} = ${transmittals.id} and ${receipts.userId} = ${actor.id})`;
-  return and(inProject, or(eq(transmittals.senderId, actor.id), received));
-};
+const visible = (actor: Member) => and(eq(transmittals.projectId, actor.projectId), transmittalVisibleTo(actor));
 
-async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]> {
+async function toTransmittals(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]> {
   if (!rows.length) return [];
   const ids = rows.map(({ id }) => id);
   const files = await db
@@ -74,19 +70,19 @@ async function views(db: Db, actor: Member, rows: Row[]): Promise<Transmittal[]>
 }
 
 export async function listTransmittals({ db }: Platform, actor: Member): Promise<Transmittal[]> {
-  return views(
+  return toTransmittals(
     db,
     actor,
-    await db.select().from(transmittals).where(visibleTo(actor)).orderBy(desc(transmittals.number)).limit(500),
+    await db.select().from(transmittals).where(visible(actor)).orderBy(desc(transmittals.number)).limit(500),
   );
 }
 
 async function visibleRow(db: Db, actor: Member, transmittalId: string): Promise<Row> {
-  return found(
+  return requireRow(
     await db
       .select()
       .from(transmittals)
-      .where(and(visibleTo(actor), eq(transmittals.id, transmittalId))),
+      .where(and(visible(actor), eq(transmittals.id, transmittalId))),
     'transmittal',
   );
 }
@@ -108,7 +104,7 @@ export async function sendTransmittal(
 ): Promise<Transmittal> {
   const { projectId } = actor;
   const { title, reason, message, recipientsSeeEachOther } = wanted;
-  return change(platform, actor.id, async ({ db, record, tell }) => {
+  return change(platform, actor, async ({ db, record, tell }) => {
     const people = await contacts(db, projectId, wanted.personIds);
     if (people.length !== new Set(wanted.personIds).size)
       throw refused('not-a-member', 'A recipient is not in this project. Nothing was sent.');
@@ -125,12 +121,18 @@ export async function sendTransmittal(
       ({ container, state }) => state === 'work in progress' && container.teamId !== actor.teamId,
     );
     if (foreign) throw notAllowed(`“${foreign.container.code}” is another team's work in progress. Nothing was sent.`);
+    const unshared = versions.filter(({ state }) => state === 'work in progress');
+    if (unshared.length && ![...byId.values()].every(({ teamId }) => teamId === actor.teamId))
+      throw refused(
+        'not-shared',
+        `${unshared.length === 1 ? `“${unshared[0]!.container.code}” is` : `“${unshared[0]!.container.code}” and ${unshared.length - 1} more are`} work in progress: share it before it goes to people outside your team. Nothing was sent.`,
+      );
     const part = versions.find((version) => isNarrowed(actor, version));
     if (part)
       throw notAllowed(
         `“${part.container.code}” is shared with you in part only. Ask its team to send it. Nothing was sent.`,
       );
-    const number = await nextNumber(db, 'transmittals', projectId);
+    const number = await nextNumber(db, transmittals, projectId);
     const [row] = await db
       .insert(transmittals)
       .values({
@@ -178,9 +180,9 @@ export async function sendTransmittal(
       kind: 'transmittal',
       text: `Transmittal ${number} from ${actor.name}: ${title}`,
       link: `/projects/${projectId}/transmittals/${row!.id}`,
-      letter: `${message ?? ''}\n\n${versions.length} file(s), ${reason}.`,
+      letter: `${message ?? ''}\n\n${counted(versions.length, 'file')}, ${reason}.`,
     });
-    return (await views(db, actor, [row!]))[0]!;
+    return (await toTransmittals(db, actor, [row!]))[0]!;
   });
 }
 
@@ -189,7 +191,7 @@ const VERBS: Record<Mark, string> = { openedAt: 'opened', downloadedAt: 'downloa
 
 /** Records the first time that a recipient does something; others leave no trace. */
 async function mark(platform: Platform, actor: Member, transmittalId: string, column: Mark): Promise<void> {
-  await change(platform, actor.id, async ({ db, record }) => {
+  await change(platform, actor, async ({ db, record }) => {
     const rows = await db
       .update(receipts)
       .set({ [column]: now() })
@@ -209,7 +211,7 @@ async function mark(platform: Platform, actor: Member, transmittalId: string, co
 export async function showTransmittal(platform: Platform, actor: Member, transmittalId: string): Promise<Transmittal> {
   await visibleRow(platform.db, actor, transmittalId);
   await mark(platform, actor, transmittalId, 'openedAt');
-  return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
+  return (await toTransmittals(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
 }
 
 export async function acknowledgeTransmittal(
@@ -220,7 +222,7 @@ export async function acknowledgeTransmittal(
   await visibleRow(platform.db, actor, transmittalId);
   await mark(platform, actor, transmittalId, 'openedAt');
   await mark(platform, actor, transmittalId, 'acknowledgedAt');
-  return (await views(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
+  return (await toTransmittals(platform.db, actor, [await visibleRow(platform.db, actor, transmittalId)]))[0]!;
 }
 
 export async function transmittalToDownload(
@@ -229,42 +231,8 @@ export async function transmittalToDownload(
   transmittalId: string,
 ): Promise<Transmittal> {
   const row = await visibleRow(platform.db, actor, transmittalId);
-  return (await views(platform.db, actor, [row]))[0]!;
+  return (await toTransmittals(platform.db, actor, [row]))[0]!;
 }
 
 export const markDownloaded = (platform: Platform, actor: Member, transmittalId: string): Promise<void> =>
   mark(platform, actor, transmittalId, 'downloadedAt');
-
-/** Transmittals that a person received and has not opened. */
-export async function unopenedTransmittals(
-  db: Db,
-  personId: string,
-  projectIds: string[],
-): Promise<Map<string, number>> {
-  if (!projectIds.length) return new Map();
-  const rows = await db
-    .select({ projectId: transmittals.projectId, n: sql<number>`count(*)::int` })
-    .from(receipts)
-    .innerJoin(transmittals, eq(transmittals.id, receipts.transmittalId))
-    .where(and(eq(receipts.userId, personId), isNull(receipts.openedAt), inArray(transmittals.projectId, projectIds)))
-    .groupBy(transmittals.projectId);
-  return new Map(rows.map(({ projectId, n }) => [projectId, n]));
-}
-
-export async function transmittalsOf(db: Db, actor: Member, containerIds: string[]): Promise<Row[]> {
-  if (!containerIds.length) return [];
-  const links = await db.select().from(transmittalFiles).where(inArray(transmittalFiles.containerId, containerIds));
-  if (!links.length) return [];
-  return db
-    .select()
-    .from(transmittals)
-    .where(
-      and(
-        visibleTo(actor),
-        inArray(
-          transmittals.id,
-          links.map(({ transmittalId }) => transmittalId),
-        ),
-      ),
-    );
-}

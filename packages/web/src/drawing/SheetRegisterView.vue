@@ -4,16 +4,18 @@ import { useQuery } from '@pinia/colada';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useRelated } from '../things/related.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { useProject } from '../portfolio/store.ts';
-import ConfirmSheets from './ConfirmSheets.vue';
+import ConfirmSheetsDialog from './ConfirmSheetsDialog.vue';
+import { useRouteQuery } from '../platform/route-query.ts';
 
 /** All sheets of the project by number; what was read from title blocks waits here for a second look. */
 const project = useProject();
-const kin = useKin();
+const related = useRelated();
 const route = useRoute();
+const { query } = useRouteQuery();
 const router = useRouter();
 const typed = ref('');
 const words = refDebounced(typed, 200);
@@ -43,7 +45,7 @@ const waiting = computed(() => {
   }
   return [...byVersion.values()];
 });
-const confirming = computed(() => (typeof route.query.confirm === 'string' ? route.query.confirm : ''));
+const confirming = computed(() => query('confirm'));
 const confirm = (versionId?: string) => router.replace({ query: { ...route.query, confirm: versionId } });
 const place = ({ containerId, page }: RegisteredSheet) => ({
   name: 'sheets',
@@ -94,7 +96,11 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         </tr>
       </thead>
       <tbody>
-        <tr v-for="sheet in sheets" :key="sheet.id" @click="kin.select({ type: 'container', id: sheet.containerId })">
+        <tr
+          v-for="sheet in sheets"
+          :key="sheet.id"
+          @click="related.select({ type: 'container', id: sheet.containerId })"
+        >
           <td class="mono">
             <RouterLink :to="place(sheet)">{{ sheet.number || '–' }}</RouterLink>
           </td>
@@ -110,7 +116,7 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         </tr>
       </tbody>
     </table>
-    <ConfirmSheets v-if="confirming" :version-id="confirming" @close="confirm()" @done="(confirm(), refetch())" />
+    <ConfirmSheetsDialog v-if="confirming" :version-id="confirming" @close="confirm()" @done="(confirm(), refetch())" />
   </div>
 </template>
 

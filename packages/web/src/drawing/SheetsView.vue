@@ -10,49 +10,43 @@ import {
   type Markup,
 } from '@kindred/contract/markup/markup';
 import { downloadProduct, downloadVersion, listContainers, showContainer } from '@kindred/contract/register/register';
-import {
-  MARKUP_STATUSES,
-  shapeBounds,
-  type MarkupShape,
-  type MarkupStatus,
-  type Point,
-} from '@kindred/core/markup/shapes';
-import {
-  ArrowUpRight,
-  Cloud,
-  Flag,
-  Hand,
-  Maximize,
-  MessageSquare,
-  RectangleHorizontal,
-  ZoomIn,
-  ZoomOut,
-} from '@lucide/vue';
+import { shapeBounds, type MarkupShape, type MarkupStatus, type Point } from '@kindred/core/markup/shapes';
+import { counted } from '@kindred/words/sentence';
+import { Maximize, ZoomIn, ZoomOut } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { useDebounceFn, useEventListener, useLocalStorage } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { useDebounceFn, useEventListener } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
-import RaiseIssue from '../issues/RaiseIssue.vue';
+import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import MarkupEditor from '../markup/MarkupEditor.vue';
 import MarkupLayer from '../markup/MarkupLayer.vue';
-import { MARKUP_LOOK } from '../markup/signs.ts';
+import MarkupList from '../markup/MarkupList.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import SideList from '../platform/SideList.vue';
+import ToolStrip from '../platform/ToolStrip.vue';
 import { addressOf, call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
-import { openPdf, openPicture, type SheetSource } from './pdf.ts';
+import { useFollowNewer } from '../register/newer-versions.ts';
+import DrawingList from './DrawingList.vue';
+import { useOpenSheet } from './open-sheet.ts';
+import { SHEET_TOOLS } from './sheet-tools.ts';
+import { useShownVersion } from './shown-version.ts';
 import SheetCanvas, { type SheetView } from './SheetCanvas.vue';
+import { useRouteQuery } from '../platform/route-query.ts';
+import { isTyping } from '../platform/keyboard.ts';
+import { usePageSubject } from '../platform/page-title.ts';
 
 const route = useRoute();
 const router = useRouter();
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const containerId = computed(() => (typeof route.params.containerId === 'string' ? route.params.containerId : ''));
-const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
+const { query } = useRouteQuery();
 const page = computed(() => Math.max(1, Number(query('page')) || 1));
 
 const { data: drawings } = useQuery({
@@ -67,26 +61,12 @@ const { data: shown, error } = useQuery({
 const container = computed(() =>
   containerId.value && shown.value?.container.id === containerId.value ? shown.value.container : null,
 );
-/** The version that was current when the drawing was opened: a newer one is offered, it does not push this one away. */
-const pinned = ref(0);
-const followNewer = useLocalStorage('follow-newer-versions', false);
-watch(
-  () => container.value && [container.value.id, container.value.versionNumber],
-  (now, before) => {
-    if (now && (now[0] !== before?.[0] || followNewer.value)) pinned.value = Number(now[1]);
-  },
-  { immediate: true },
+const followNewer = useFollowNewer();
+const version = useShownVersion(
+  () => (container.value && shown.value) ?? null,
+  () => Number(query('version')),
+  () => followNewer.value,
 );
-const version = computed(() => {
-  if (!container.value || !shown.value) return null;
-  const { versions } = shown.value;
-  const numbered = (wanted: number) => versions.find(({ number }) => number === wanted);
-  return (
-    numbered(Number(query('version'))) ??
-    numbered(pinned.value) ??
-    versions.find(({ id }) => id === container.value!.versionId)!
-  );
-});
 const versionParams = computed(() => ({ ...project.params, versionId: version.value?.id ?? '' }));
 const { data: sheets } = useQuery({
   key: () => [project.projectId, 'container', 'sheets', version.value?.id ?? ''],
@@ -104,41 +84,24 @@ const { data: issues } = useQuery({
   enabled: () => version.value !== null && project.may('issues', 'see'),
 });
 const onPage = computed(() => (markups.value ?? []).filter((markup) => markup.page === page.value));
-const drafts = computed(() => (markups.value ?? []).filter(({ draft }) => draft));
 const pins = computed(() =>
   (issues.value?.items ?? []).flatMap(({ id, number, place }) =>
     place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [],
   ),
 );
 
-const source = shallowRef<SheetSource>();
-const broken = ref('');
+const { source, broken } = useOpenSheet(() => {
+  const open = version.value;
+  if (open?.preparation !== 'ready' || (open.kind !== 'drawing' && open.kind !== 'image')) return null;
+  return { versionId: open.id, url: addressOf(downloadVersion, versionParams.value), kind: open.kind };
+});
 const view = ref<SheetView | null>(null);
 const canvas = ref<InstanceType<typeof SheetCanvas>>();
 watch(
-  () => version.value?.id,
-  async (versionId) => {
-    source.value?.close();
-    source.value = undefined;
-    broken.value = '';
-    if (!versionId || version.value!.preparation !== 'ready') return;
-    const url = addressOf(downloadVersion, versionParams.value);
-    const open = version.value!.kind === 'image' ? openPicture : openPdf;
-    try {
-      const opened = await open(url);
-      if (version.value?.id === versionId) source.value = opened;
-    } catch {
-      broken.value = 'The drawing could not be opened in this browser. Download it from its lineage instead.';
-    }
-  },
-  { immediate: true },
-);
-onBeforeUnmount(() => source.value?.close());
-watch(
   [container, () => query('markup')],
   ([shownContainer, markupId]) => {
-    if (markupId) kin.select({ type: 'markup', id: markupId });
-    else if (shownContainer) kin.select({ type: 'container', id: shownContainer.id });
+    if (markupId) related.select({ type: 'markup', id: markupId });
+    else if (shownContainer) related.select({ type: 'container', id: shownContainer.id });
   },
   { immediate: true },
 );
@@ -159,29 +122,11 @@ watch(
   { immediate: true },
 );
 
-const TOOLS = [
-  { name: 'look', word: 'Move', key: 'v', icon: Hand, hint: 'Drag to move, turn the wheel to come closer.' },
-  { name: 'cloud', word: 'Cloud', key: 'c', icon: Cloud, hint: 'Drag across what has to change.' },
-  {
-    name: 'callout',
-    word: 'Callout',
-    key: 'o',
-    icon: MessageSquare,
-    hint: 'Drag from what you point at to where the words shall stand.',
-  },
-  { name: 'rectangle', word: 'Box', key: 'b', icon: RectangleHorizontal, hint: 'Drag a box.' },
-  { name: 'arrow', word: 'Arrow', key: 'a', icon: ArrowUpRight, hint: 'Drag from the tail to the point.' },
-  { name: 'issue', word: 'Issue', key: 'i', icon: Flag, hint: 'Click where the issue is.' },
-] as const;
-const tools = computed(() =>
-  TOOLS.filter(
-    ({ name }) => name === 'look' || (name === 'issue' ? project.may('issues', 'add') : project.may('markup', 'add')),
-  ),
-);
-const tool = ref<string>('look');
-const active = computed(() => TOOLS.find(({ name }) => name === tool.value)!);
+const tools = computed(() => SHEET_TOOLS.filter(({ adds }) => !adds || project.may(adds, 'add')));
+const tool = ref('look');
+const active = computed(() => SHEET_TOOLS.find(({ name }) => name === tool.value)!);
 useEventListener('keydown', (event: KeyboardEvent) => {
-  if (event.ctrlKey || event.metaKey || /^(?:INPUT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+  if (event.ctrlKey || event.metaKey || isTyping(event.target)) return;
   if (event.key === 'Escape') tool.value = 'look';
   else if (event.key === '0') canvas.value?.fit();
   else tool.value = tools.value.find(({ key }) => key === event.key.toLowerCase())?.name ?? tool.value;
@@ -206,7 +151,9 @@ async function publish(list: Markup[]): Promise<void> {
     call(publishMarkups, { params: versionParams.value, body: { markupIds: list.map(({ id }) => id) } }),
   );
   if (done)
-    sayDone(`${list.length} published: everybody who sees this sheet sees ${list.length === 1 ? 'it' : 'them'} now.`);
+    sayDone(
+      `${counted(list.length, 'markup')} published: whoever sees this sheet sees ${list.length === 1 ? 'it' : 'them'}.`,
+    );
   await refetch();
 }
 async function setStatus(markup: Markup, status: MarkupStatus): Promise<void> {
@@ -237,31 +184,28 @@ const goPage = (number: number) =>
     .then(() => void (view.value = null));
 const goVersion = (number: number) =>
   router.push({ query: { ...route.query, version: String(number), markup: undefined } });
-const thumbnail = (versionId: string): string =>
-  addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
+const pictureOf = (id: string): string => {
+  const versionId = drawings.value?.items.find((drawing) => drawing.id === id)?.versionId ?? '';
+  return addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
+};
+const addressOfDrawing = (id: string): string =>
+  router.resolve({ name: 'sheets', params: { ...project.params, containerId: id } }).href;
+usePageSubject(() => container.value?.title || container.value?.code);
 </script>
 
 <template>
   <div class="sheets">
-    <nav class="list" aria-label="Sheets">
-      <RouterLink
-        v-for="drawing in drawings?.items"
-        :key="drawing.id"
-        :to="{ name: 'sheets', params: { projectId: project.projectId, containerId: drawing.id } }"
-        class="entry"
-        :class="{ here: drawing.id === containerId }"
-      >
-        <span class="thumb"
-          ><img v-if="drawing.preparation === 'ready'" :src="thumbnail(drawing.versionId)" alt="" loading="lazy"
-        /></span>
-        <b>{{ drawing.title || drawing.fileName }}</b>
-        <small class="mono quiet">{{ drawing.code }}</small>
-        <small v-if="drawing.preparation !== 'ready'" class="sign caution">{{ drawing.preparation }}</small>
-      </RouterLink>
-      <EmptyPlace v-if="drawings && !drawings.items.length" title="No drawing yet" style="margin: 10px"
-        >Deliver a PDF to the register.</EmptyPlace
-      >
-    </nav>
+    <h1 class="said-only">Sheets</h1>
+    <SideList v-slot="{ close }" title="Sheets" :chosen="container?.title">
+      <DrawingList
+        :drawings="drawings?.items ?? []"
+        :here="containerId"
+        :address-of="addressOfDrawing"
+        :picture-of="pictureOf"
+        :loaded="drawings !== undefined"
+        @chosen="close"
+      />
+    </SideList>
     <section class="middle">
       <template v-if="container && version">
         <NewerOffer
@@ -297,7 +241,7 @@ const thumbnail = (versionId: string): string =>
             ><el-option v-for="sheet in sheets" :key="sheet.id" :value="sheet.page" :label="sheet.label"
           /></el-select>
           <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
-            >Lineage</RouterLink
+            >Versions</RouterLink
           >
         </div>
         <div class="canvas-box">
@@ -325,7 +269,7 @@ const thumbnail = (versionId: string): string =>
           >
           <EmptyPlace v-else-if="broken" :title="broken" style="margin: 40px" />
           <p v-else class="quiet" style="padding: 20px">Opening …</p>
-          <div class="tool-strip" role="toolbar" aria-label="Tools">
+          <ToolStrip label="Tools of the sheet">
             <button
               v-for="item in tools"
               :key="item.name"
@@ -340,64 +284,34 @@ const thumbnail = (versionId: string): string =>
             <button title="Farther" @click="canvas?.zoomAt(1 / 1.4)"><ZoomOut :size="16" :stroke-width="1.5" /></button>
             <button title="Whole sheet (0)" @click="canvas?.fit()"><Maximize :size="16" :stroke-width="1.5" /></button>
             <span class="hint">{{ active.hint }}</span>
-          </div>
+          </ToolStrip>
         </div>
       </template>
       <EmptyPlace
         v-else-if="error && containerId"
         title="There is no such drawing, or you may not see it"
         style="margin: 40px"
-        >Choose one on the left.</EmptyPlace
+        >Choose one from the list.</EmptyPlace
       >
       <EmptyPlace v-else title="Choose a drawing" style="margin: 40px"
         >It opens at full sharpness, with its markups and issues.</EmptyPlace
       >
     </section>
-    <aside v-if="container" class="marks" aria-label="Markups">
-      <div class="row">
-        <h2>Markups</h2>
-        <span class="spread" />
-        <el-button v-if="drafts.length" type="primary" size="small" @click="publish(drafts)"
-          >Publish {{ drafts.length }} {{ drafts.length === 1 ? 'draft' : 'drafts' }}</el-button
-        >
+    <SideList v-if="container" class="marks" title="Markups" :chosen="counted(markups?.length ?? 0, 'markup')">
+      <div class="marks-inner">
+        <MarkupList
+          :markups="markups"
+          :here="query('markup')"
+          :may-change="project.may('markup', 'add')"
+          @show="show"
+          @publish="publish"
+          @remove="remove"
+          @set-status="setStatus"
+        />
       </div>
-      <p v-if="markups && !markups.length" class="quiet">
-        None on this version. Choose a tool below the sheet and draw.
-      </p>
-      <article
-        v-for="markup in markups"
-        :key="markup.id"
-        :class="{ here: markup.id === query('markup') }"
-        @click="show(markup)"
-      >
-        <div class="row">
-          <b class="mono">{{ markup.number }}</b><span :class="MARKUP_LOOK[markup.status].sign">{{
-            markup.status
-          }}</span
-          ><span v-if="markup.draft" class="draft">draft</span><span class="spread" /><small class="quiet">{{
-            markup.author.initials
-          }}</small>
-        </div>
-        <p>{{ markup.text }}</p>
-        <div class="row" @click.stop>
-          <template v-if="markup.draft"
-            ><button class="button-link" @click="publish([markup])">Publish</button
-            ><button class="button-link" @click="remove(markup)">Delete</button></template
-          >
-          <el-select
-            v-else-if="project.may('markup', 'add')"
-            :model-value="markup.status"
-            size="small"
-            style="width: 110px"
-            :aria-label="`Status of markup ${markup.number}`"
-            @update:model-value="setStatus(markup, $event)"
-            ><el-option v-for="status in MARKUP_STATUSES" :key="status" :value="status" :label="status"
-          /></el-select>
-        </div>
-      </article>
-    </aside>
+    </SideList>
     <MarkupEditor v-if="pending" :shape="pending" :saving="saving" @save="saveDraft" @close="pending = null" />
-    <RaiseIssue
+    <RaiseIssueDialog
       v-if="place && version && session.me"
       :place="{ versionId: version.id, page, x: place[0], y: place[1] }"
       @close="((place = null), (tool = 'look'))"
@@ -410,39 +324,6 @@ const thumbnail = (versionId: string): string =>
   height: 100%;
   display: grid;
   grid-template-columns: 176px minmax(0, 1fr) auto;
-}
-.list {
-  border-right: 1px solid var(--hairline);
-  overflow: auto;
-}
-.entry {
-  display: grid;
-  padding: 10px 12px;
-  border-bottom: 1px solid var(--hairline);
-  color: var(--ink);
-}
-.entry:hover {
-  text-decoration: none;
-  background: var(--wash);
-}
-.entry.here {
-  background: var(--sheet);
-  box-shadow: inset 3px 0 var(--action);
-}
-.entry small {
-  font-size: 10.5px;
-  overflow-wrap: anywhere;
-}
-.thumb {
-  height: 96px;
-  display: grid;
-  place-items: center;
-  background: var(--wash);
-  margin-bottom: 6px;
-}
-.thumb img {
-  max-width: 100%;
-  max-height: 96px;
 }
 .middle {
   display: flex;
@@ -472,30 +353,28 @@ const thumbnail = (versionId: string): string =>
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.marks {
+.sheets > .marks {
   width: 208px;
   border-left: 1px solid var(--hairline);
+  border-right: 0;
+}
+.marks-inner {
   padding: 10px 12px;
-  overflow: auto;
 }
-article {
-  padding: 8px;
-  margin: 0 -8px;
-  border-bottom: 1px solid var(--hairline);
-  cursor: pointer;
-}
-article:hover,
-article.here {
-  background: var(--sheet);
-}
-article p {
-  margin: 4px 0;
-  overflow-wrap: anywhere;
-}
-.draft {
-  border: 1px dashed var(--graphite);
-  padding: 0 4px;
-  font-size: 11px;
-  border-radius: 3px;
+@media (max-width: 700px) {
+  .sheets {
+    grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  }
+  .sheets > .marks {
+    width: auto;
+    border-left: 0;
+  }
+  .head .el-select {
+    flex: 1;
+    width: auto !important;
+  }
+  .hint {
+    display: none;
+  }
 }
 </style>

@@ -4,21 +4,24 @@ import { computed, ref, watch } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
 import { Link2, LogOut, Search } from '@lucide/vue';
 import { useSession } from '../identity/store.ts';
+import { isTyping } from '../platform/keyboard.ts';
 import { useLive } from '../platform/live.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { useProject } from '../portfolio/store.ts';
-import BellMenu from './BellMenu.vue';
-import JumpBox from './JumpBox.vue';
-import { useKin } from './kin.ts';
-import KinDrawer from './KinDrawer.vue';
-import ProjectSwitcher from './ProjectSwitcher.vue';
-import { STAGES, stageOf } from './stages.ts';
+import BellPanel from './BellPanel.vue';
+import JobsPanel from './JobsPanel.vue';
+import JumpDialog from './JumpDialog.vue';
+import { useRelated } from '../things/related.ts';
+import RelatedPanel from '../things/RelatedPanel.vue';
+import ProjectsPanel from './ProjectsPanel.vue';
+import { STAGES, stageOf, viewOf, waitingAt } from './stages.ts';
+import { pageSubject } from '../platform/page-title.ts';
 
 const route = useRoute();
 const session = useSession();
 const project = useProject();
 const live = useLive();
-const kin = useKin();
+const related = useRelated();
 const jumping = ref(false);
 
 const stage = computed(() => stageOf(String(route.name)));
@@ -32,24 +35,34 @@ const stages = computed(() => {
   const areas = project.view?.me.workAreas;
   return areas ? STAGES.filter(({ word }) => areas.includes(word)) : STAGES;
 });
+/** Pages outside of projects. */
+const TITLES: Record<string, string> = {
+  portfolio: 'Projects',
+  outbox: 'Simulated outbox',
+  desk: 'My desk',
+  me: 'Me',
+  api: 'API',
+};
 const unknown = computed(() => project.projectId && project.error);
 
 watch(
   () => project.projectId,
   (projectId) => {
-    kin.select(null);
+    related.select(null);
     if (projectId) live.enter(projectId);
   },
   { immediate: true },
 );
 watch(
-  () => [project.view?.project.name, stage.value?.word],
-  ([name, word]) => void (document.title = [word, name, 'Kindred Sheet'].filter(Boolean).join(' · ')),
+  () => [
+    pageSubject.value,
+    TITLES[String(route.name)] ?? viewOf(String(route.name))?.word,
+    project.projectId && project.view?.project.name,
+  ],
+  (parts) => void (document.title = [...parts, 'Kindred Sheet'].filter(Boolean).join(' · ')),
   { immediate: true },
 );
 
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 useEventListener('keydown', (event: KeyboardEvent) => {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
     event.preventDefault();
@@ -59,9 +72,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     !event.ctrlKey &&
     !event.metaKey &&
     !event.altKey &&
-    !typing(event.target)
+    !isTyping(event.target)
   )
-    kin.toggle();
+    related.toggle();
 });
 </script>
 
@@ -71,18 +84,19 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <RouterLink class="home" to="/" title="All projects"
         ><img src="/mark.svg" alt="Kindred Sheet" width="24" height="24"
       /></RouterLink>
-      <ProjectSwitcher />
+      <ProjectsPanel />
       <button v-if="project.projectId" class="jump" @click="jumping = true">
         <Search :size="14" /> <span>Jump to a container, sheet, issue, person or place</span> <kbd>Ctrl K</kbd>
       </button>
       <span class="spread" />
       <span v-if="!live.connected" class="sign caution">Offline: what you see may be old</span>
-      <span class="present" aria-label="Who is here"
+      <span class="present" role="group" aria-label="Who is here"
         ><PersonBadge v-for="person in live.present" :key="person.id" :person="person"
       /></span>
-      <BellMenu />
+      <JobsPanel v-if="project.projectId" />
+      <BellPanel />
       <el-dropdown v-if="session.me" trigger="click">
-        <button class="me" :aria-label="`Signed in as ${session.me.name}`">
+        <button class="me" title="Your menu">
           <PersonBadge :person="session.me" named />
         </button>
         <template #dropdown>
@@ -98,7 +112,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         </template>
       </el-dropdown>
     </header>
-    <nav v-if="project.projectId" class="rail" aria-label="Stages of the work">
+    <nav v-if="project.projectId" v-arrow-keys="'a'" class="rail" aria-label="Stages of the work">
       <RouterLink
         v-for="item in stages"
         :key="item.word"
@@ -108,12 +122,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       >
         <component :is="item.icon" :size="18" :stroke-width="1.5" />
         <span>{{ item.word }}</span>
-        <b v-if="project.view && item.waiting(project.view.waiting)" title="waiting for you">{{
-          item.waiting(project.view.waiting)
+        <b v-if="project.view && waitingAt(item, project.view.waiting)" title="waiting for you">{{
+          waitingAt(item, project.view.waiting)
         }}</b>
       </RouterLink>
     </nav>
-    <div v-if="project.projectId" class="views">
+    <nav v-if="project.projectId" v-arrow-keys="'a'" class="views" aria-label="Views of the stage">
       <RouterLink
         v-for="view in views"
         :key="view.route"
@@ -123,10 +137,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         {{ view.word }}
       </RouterLink>
       <span class="spread" />
-      <button v-if="!stage?.kinless" class="kin-toggle" :aria-pressed="kin.open" @click="kin.toggle()">
-        <Link2 :size="14" /> Kin <kbd>K</kbd>
+      <button v-if="!stage?.unrelated" class="related-toggle" :aria-pressed="related.open" @click="related.toggle()">
+        <Link2 :size="14" /> Related <kbd>K</kbd>
       </button>
-    </div>
+    </nav>
     <main class="work">
       <div v-if="unknown" class="page">
         <div class="empty">
@@ -136,8 +150,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </div>
       <RouterView v-else :key="project.projectId" />
     </main>
-    <KinDrawer v-if="project.projectId && kin.open && !stage?.kinless" />
-    <JumpBox v-if="jumping" @close="jumping = false" />
+    <RelatedPanel v-if="project.projectId && related.open && related.selected && !stage?.unrelated" />
+    <JumpDialog v-if="jumping" @close="jumping = false" />
   </div>
 </template>
 
@@ -150,7 +164,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 }
 .frame.with-project {
   grid-template: 44px 34px 1fr / 72px 1fr auto;
-  grid-template-areas: 'top top top' 'rail views views' 'rail work kin';
+  grid-template-areas: 'top top top' 'rail views views' 'rail work related';
 }
 .top {
   grid-area: top;
@@ -260,7 +274,7 @@ kbd {
   font-weight: 600;
   box-shadow: inset 0 -2px var(--action);
 }
-.kin-toggle {
+.related-toggle {
   display: flex;
   align-items: center;
   gap: 6px;
@@ -270,7 +284,7 @@ kbd {
   color: var(--graphite);
   cursor: pointer;
 }
-.kin-toggle[aria-pressed='true'] {
+.related-toggle[aria-pressed='true'] {
   color: var(--ink);
 }
 .work {
@@ -279,14 +293,63 @@ kbd {
   min-height: 0;
   overflow: hidden;
 }
+@media (max-width: 1099px) {
+  .frame.with-project {
+    grid-template: 44px auto minmax(0, 1fr) / 72px minmax(0, 1fr);
+    grid-template-areas: 'top top' 'rail views' 'rail work';
+  }
+}
 @media (max-width: 700px) {
+  .top {
+    gap: 8px;
+    padding: 0 10px;
+  }
+  .jump {
+    min-width: 36px;
+    height: 34px;
+    justify-content: center;
+  }
   .jump span,
   .jump kbd,
+  .related-toggle kbd,
   .present {
     display: none;
   }
+  .me :deep(.person > span:nth-child(2)) {
+    position: absolute;
+    width: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
   .frame.with-project {
-    grid-template-columns: 54px 1fr 0;
+    grid-template: 44px auto minmax(0, 1fr) 56px / minmax(0, 1fr);
+    grid-template-areas: 'top' 'views' 'work' 'rail';
+  }
+  .rail {
+    flex-direction: row;
+    border-right: 0;
+    border-top: 1px solid var(--hairline);
+    background: var(--sheet);
+  }
+  .stage {
+    flex: 1;
+    padding: 8px 0 6px;
+    border-bottom: 0;
+  }
+  .stage.here {
+    box-shadow: inset 0 3px var(--action);
+  }
+  .stage b {
+    right: calc(50% - 26px);
+  }
+  .views {
+    flex-wrap: wrap;
+    gap: 0 18px;
+    padding: 0 14px;
+  }
+  .views a,
+  .related-toggle {
+    min-height: 36px;
   }
 }
 </style>

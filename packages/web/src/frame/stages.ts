@@ -1,5 +1,5 @@
 import type { ProjectView } from '@kindred/contract/portfolio/portfolio';
-import type { Action, Kind } from '@kindred/core/people/rights';
+import type { Action, Kind, WorkArea } from '@kindred/core/people/rights';
 import { ArrowLeftRight, Drill, MessagesSquare, ScanEye, Send } from '@lucide/vue';
 import type { Component } from 'vue';
 
@@ -14,12 +14,13 @@ export interface StageView {
   also?: string[];
 }
 export interface Stage {
-  word: string;
+  word: WorkArea;
   icon: Component;
   views: StageView[];
-  /** Nothing in it can be selected, so nothing has kin. */
-  kinless?: boolean;
-  waiting(counts: ProjectView['waiting']): number;
+  /** Nothing in it can be selected, so there is nothing to relate. */
+  unrelated?: boolean;
+  /** Kinds of things that wait for somebody here. */
+  waiting: string[];
 }
 
 /** The five stages of the work, in its order: the five places of the application. */
@@ -36,8 +37,8 @@ export const STAGES: Stage[] = [
       { word: 'Gates', route: 'gates', needs: 'register' },
       { word: 'Audit trail', route: 'audit', needs: 'project', administrators: true },
     ],
-    kinless: true,
-    waiting: () => 0,
+    unrelated: true,
+    waiting: [],
   },
   {
     word: 'Exchange',
@@ -49,7 +50,7 @@ export const STAGES: Stage[] = [
       { word: 'Share sets', route: 'share-sets', needs: 'register', action: 'change' },
       { word: 'Board', route: 'board', needs: 'register' },
     ],
-    waiting: ({ intake, contested }) => intake + contested,
+    waiting: ['intake', 'decision'],
   },
   {
     word: 'Examine',
@@ -59,7 +60,7 @@ export const STAGES: Stage[] = [
       { word: 'Scene', route: 'scene', needs: 'scene' },
       { word: 'Viewpoints', route: 'viewpoints', needs: 'scene' },
     ],
-    waiting: () => 0,
+    waiting: [],
   },
   {
     word: 'Resolve',
@@ -68,15 +69,22 @@ export const STAGES: Stage[] = [
       { word: 'Issues', route: 'issues', needs: 'issues', also: ['issue'] },
       { word: 'Reviews', route: 'reviews', needs: 'review', also: ['review'] },
     ],
-    waiting: ({ issues, reviews }) => issues + reviews,
+    waiting: ['issue', 'review'],
   },
   {
     word: 'Send',
     icon: Send,
     views: [{ word: 'Transmittals', route: 'transmittals', needs: 'transmittal', also: ['transmittal'] }],
-    waiting: ({ transmittals }) => transmittals,
+    waiting: ['transmittal'],
   },
 ];
 
 export const stageOf = (route: string): Stage | undefined =>
   STAGES.find(({ views }) => views.some((view) => view.route === route || view.also?.includes(route)));
+
+/** How much waits for somebody at a stage. */
+export const waitingAt = ({ waiting }: Stage, counts: ProjectView['waiting']): number =>
+  waiting.reduce((sum, type) => sum + (counts[type] ?? 0), 0);
+
+export const viewOf = (route: string): StageView | undefined =>
+  STAGES.flatMap(({ views }) => views).find((view) => view.route === route || view.also?.includes(route));

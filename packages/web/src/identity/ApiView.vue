@@ -23,7 +23,7 @@ const access = (value: unknown): string =>
       <h1>API</h1>
       <span class="quiet"
         >Everything the application does, programs can do. The whole description for machines:
-        <a href="/api/openapi.json">OpenAPI 3.1</a>. Sign in with a personal token:
+        <a href="/api/openapi.json" style="text-decoration: underline">OpenAPI 3.1</a>. Sign in with a personal token:
         <code class="mono">Authorization: Bearer …</code></span
       >
       <span class="spread" />

@@ -3,7 +3,8 @@ import { createToken, deleteToken, listTokens } from '@kindred/contract/identity
 import { useQuery } from '@pinia/colada';
 import dayjs from 'dayjs';
 import { ref } from 'vue';
-import MailChoices from '../insight/MailChoices.vue';
+import AccountPanel from './AccountPanel.vue';
+import MailChoicesPanel from './MailChoicesPanel.vue';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useSession } from './store.ts';
@@ -33,7 +34,8 @@ const date = (moment: string | null): string => (moment ? dayjs(moment).format('
       <h1>{{ session.me?.name }}</h1>
       <span class="quiet">{{ session.me?.email }}</span>
     </div>
-    <MailChoices />
+    <AccountPanel @ended="refetch" />
+    <MailChoicesPanel />
     <h2>Personal tokens</h2>
     <p class="quiet">A token lets a program use the API in your name, with your rights. Its secret is shown once.</p>
     <form class="row" style="max-width: 460px; margin-bottom: 12px" @submit.prevent="create">

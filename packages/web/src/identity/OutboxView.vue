@@ -13,17 +13,22 @@ const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox
   <div class="page">
     <div class="page-head">
       <h1>Simulated outbox</h1>
-      <span class="quiet">Mail that would have been sent to you. Installation administrators see all of it.</span>
+      <span class="quiet"
+        >Mail that would have been sent to you. Installation administrators see that mail to others went out, not what
+        it says.</span
+      >
     </div>
     <EmptyPlace v-if="mails && !mails.length" title="No mail yet"
       >When somebody asks you something, the letter stands here.</EmptyPlace
     >
     <article v-for="mail in mails" :key="mail.id" class="mail">
       <div class="row">
-        <b>{{ mail.subject }}</b><span class="spread" /><span class="mono quiet">{{ mail.to }}</span
+        <b>{{ mail.subject ?? 'To somebody else' }}</b><span class="spread" /><span class="mono quiet">{{
+          mail.to
+        }}</span
         ><time class="mono quiet">{{ dayjs(mail.sentAt).format('D MMM YYYY, HH:mm') }}</time>
       </div>
-      <p class="text">{{ mail.text }}</p>
+      <p v-if="mail.text" class="text">{{ mail.text }}</p>
       <RouterLink v-if="mail.link" :to="mail.link">Follow the link of this mail</RouterLink>
     </article>
   </div>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import {
   acceptInvitation,
+  askForNewPassword,
+  chooseNewPassword,
   createFirstPerson,
   showSignIn,
   signIn,
@@ -9,52 +11,72 @@ import {
 } from '@kindred/contract/identity/identity';
 import { useQuery } from '@pinia/colada';
 import { computed, reactive, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRouter } from 'vue-router';
 import { ApiProblem, call } from '../platform/api.ts';
+import { listDemoPeople } from '@kindred/contract/people/people';
 import { useSession } from './store.ts';
+import { useRouteQuery } from '../platform/route-query.ts';
 
-const route = useRoute();
+const { query } = useRouteQuery();
 const router = useRouter();
 const session = useSession();
 const { data: offer } = useQuery({ key: ['sign-in'], query: () => call(showSignIn), staleTime: 0 });
-const form = reactive({ name: '', email: '', password: '' });
+const { data: demoPeople } = useQuery({
+  key: ['demo-people'],
+  query: () => call(listDemoPeople),
+  enabled: () => offer.value?.demo ?? false,
+});
+document.title = 'Sign in · Kindred Sheet';
+const form = reactive({ name: '', email: '', password: '', code: '' });
 const problem = ref('');
+const said = ref('');
 const busy = ref(false);
-const invitation = computed(() => (typeof route.query.invitation === 'string' ? route.query.invitation : ''));
+/** The password was right, and the account has a second factor. */
+const asksCode = ref(false);
+const forgotten = ref(false);
+const invitation = computed(() => query('invitation'));
+const newPassword = computed(() => query('new-password'));
+const chooses = computed(() => Boolean(invitation.value || newPassword.value || offer.value?.firstPerson));
+const ACTION = computed(() =>
+  forgotten.value ? 'Send the link' : newPassword.value ? 'Keep this password' : chooses.value ? 'Begin' : 'Sign in',
+);
 
-async function enter(open: () => Promise<Session>): Promise<void> {
+async function attemptTo(run: () => Promise<void>): Promise<void> {
   busy.value = true;
   problem.value = '';
   try {
-    session.begin(await open());
-    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/';
-    await router.push(then);
+    await run();
   } catch (error) {
-    problem.value =
-      error instanceof ApiProblem
-        ? error.problem.fields
-          ? fieldSentence(error)
-          : error.problem.detail
-        : String(error);
+    if (!(error instanceof ApiProblem)) throw error;
+    asksCode.value ||= error.problem.code === 'second-factor';
+    problem.value = error.problem.detail;
   } finally {
     busy.value = false;
   }
 }
-
-function fieldSentence({ problem: { fields = [] } }: ApiProblem): string {
-  return fields.map(({ path, message }) => `${path.replace('/', '')}: ${message}`).join('. ');
-}
+const enter = (open: () => Promise<Session>): Promise<void> =>
+  attemptTo(async () => {
+    session.begin(await open());
+    await router.push(/^\/(?!\/)/.test(query('then')) ? query('then') : '/');
+  });
 
 function submit(): Promise<void> {
-  const { name, email, password } = form;
+  const { name, email, password, code } = form;
+  if (forgotten.value)
+    return attemptTo(async () => {
+      await call(askForNewPassword, { body: { email } });
+      said.value = `If ${email} belongs to an account, a link is on its way. It is good for an hour.`;
+      forgotten.value = false;
+    });
+  if (newPassword.value) return enter(() => call(chooseNewPassword, { body: { key: newPassword.value, password } }));
   if (invitation.value) return enter(() => call(acceptInvitation, { body: { key: invitation.value, password } }));
   if (offer.value?.firstPerson) return enter(() => call(createFirstPerson, { body: { name, email, password } }));
-  return enter(() => call(signIn, { body: { email, password } }));
+  return enter(() => call(signIn, { body: { email, password, ...(asksCode.value && { code: code.trim() }) } }));
 }
 </script>
 
 <template>
-  <div class="desk">
+  <main class="desk">
     <section class="sheet">
       <header>
         <img src="/mark.svg" alt="" width="40" height="40" />
@@ -66,32 +88,47 @@ function submit(): Promise<void> {
       <form @submit.prevent="submit">
         <p v-if="offer?.firstPerson">This installation is empty. You are its first person and will administer it.</p>
         <p v-if="invitation">Welcome. Choose a password to begin.</p>
+        <p v-if="newPassword">Choose a new password. Whatever else is signed in as you ends, tokens too.</p>
+        <p v-if="forgotten">Type your address: a link for choosing a new password goes there.</p>
         <label v-if="offer?.firstPerson && !invitation" class="field"
           ><span>Your name</span><el-input v-model="form.name" name="name" autocomplete="name" required
         /></label>
-        <label v-if="!invitation" class="field"
+        <label v-if="!invitation && !newPassword" class="field"
           ><span>E-mail</span><el-input v-model="form.email" name="email" type="email" autocomplete="username" required
         /></label>
-        <label class="field"
-          ><span>Password{{ offer?.firstPerson || invitation ? ', at least 10 characters' : '' }}</span
+        <label v-if="!forgotten" class="field"
+          ><span>Password{{ chooses ? ', at least 10 characters' : '' }}</span
           ><el-input
             v-model="form.password"
             name="password"
             type="password"
-            :autocomplete="invitation ? 'new-password' : 'current-password'"
+            :autocomplete="chooses ? 'new-password' : 'current-password'"
             required
         /></label>
+        <label v-if="asksCode" class="field"
+          ><span>Code of your authenticator, or one of your codes on paper</span
+          ><el-input v-model="form.code" name="code" autocomplete="one-time-code" required
+        /></label>
         <p v-if="problem" class="sign needs-you full" role="alert">{{ problem }}</p>
-        <el-button type="primary" native-type="submit" :loading="busy">{{
-          offer?.firstPerson || invitation ? 'Begin' : 'Sign in'
-        }}</el-button>
+        <p v-if="said" class="sign action full" role="status">{{ said }}</p>
+        <div class="row">
+          <el-button type="primary" native-type="submit" :loading="busy">{{ ACTION }}</el-button>
+          <button
+            v-if="!chooses"
+            type="button"
+            class="button-link"
+            @click="((forgotten = !forgotten), (problem = ''), (said = ''))"
+          >
+            {{ forgotten ? 'Back to signing in' : 'Forgotten your password?' }}
+          </button>
+        </div>
       </form>
     </section>
-    <section v-if="offer?.demoPeople.length && !invitation" class="people">
+    <section v-if="demoPeople?.length && !invitation && !newPassword" class="people">
       <h2>This is a demo: come in as one of its people</h2>
       <div class="cards">
         <button
-          v-for="person in offer.demoPeople"
+          v-for="person in demoPeople"
           :key="person.email"
           class="card"
           :disabled="busy"
@@ -103,7 +140,7 @@ function submit(): Promise<void> {
         </button>
       </div>
     </section>
-  </div>
+  </main>
 </template>
 
 <style scoped>

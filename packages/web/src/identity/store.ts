@@ -1,7 +1,8 @@
 import { showSession, signOut, type Session } from '@kindred/contract/identity/identity';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { call, setCsrfToken, whenSignedOut } from '../platform/api.ts';
+import { ApiProblem, call, setCsrfToken, whenSignedOut } from '../platform/api.ts';
+import { attempt } from '../platform/say.ts';
 import { useLive } from '../platform/live.ts';
 
 export const useSession = defineStore('session', () => {
@@ -18,14 +19,14 @@ export const useSession = defineStore('session', () => {
     try {
       begin(await call(showSession));
       return true;
-    } catch {
-      return false;
+    } catch (error) {
+      if (error instanceof ApiProblem && error.problem.code === 'sign-in-first') return false;
+      throw error;
     }
   }
 
   async function end(): Promise<void> {
-    await call(signOut).catch(() => undefined);
-    forget();
+    if (await attempt(() => call(signOut))) forget();
   }
 
   /** A full load of the sign-in page: nothing of the last person stays in memory. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { exportAuditTrail, listAuditTrail, type AuditEvent } from '@kindred/contract/insight/insight';
-import { changeWords } from '@kindred/core/insight/change-words';
+import { changeWords } from '@kindred/words/changes';
+import { eventWords } from '@kindred/words/events';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -10,6 +11,7 @@ import { addressOf, call } from '../platform/api.ts';
 import { usePages } from '../platform/pages.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import { useRouteQuery } from '../platform/route-query.ts';
 
 /** Who did what and when: the one log of the project, for its administrators. */
 const project = useProject();
@@ -17,7 +19,7 @@ const people = usePeople();
 const time = useTime();
 const route = useRoute();
 const router = useRouter();
-const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
+const { query } = useRouteQuery();
 const set = (changes: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...changes } });
 const typed = ref(query('q'));
 const words = refDebounced(typed, 250);
@@ -80,6 +82,7 @@ const changed = ({ before, after }: AuditEvent): string[] => changeWords(before,
         :model-value="query('personId')"
         clearable
         filterable
+        default-first-option
         placeholder="Who"
         aria-label="Who"
         style="width: 180px"
@@ -125,7 +128,7 @@ const changed = ({ before, after }: AuditEvent): string[] => changeWords(before,
           <td class="mono quiet when">{{ time.moment(event.at) }}</td>
           <td>{{ event.actor?.name ?? 'the application' }}</td>
           <td>
-            <b>{{ event.verb }}</b>
+            <b>{{ eventWords(event) }}</b>
           </td>
           <td>
             <span class="quiet">{{ event.subjectType }}</span> {{ event.subject }}

@@ -2,24 +2,27 @@
 import { changeIssue, commentIssue, showIssue } from '@kindred/contract/issues/issues';
 import { listPeople } from '@kindred/contract/people/people';
 import { downloadViewpointPicture } from '@kindred/contract/scene/scene';
+import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change';
 import { actionsIn } from '@kindred/core/platform/machine';
 import { ISSUE_PRIORITIES, issueTransitions, type IssueAction } from '@kindred/core/issues/states';
 import { useQuery } from '@pinia/colada';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref, watchEffect } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
-import HistoryList from '../frame/HistoryList.vue';
-import { useKin } from '../frame/kin.ts';
+import HistoryPanel from '../things/HistoryPanel.vue';
+import { useRelated } from '../things/related.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
+import { useSession } from '../identity/store.ts';
 import { addressOf, call } from '../platform/api.ts';
-import { attempt } from '../platform/say.ts';
+import { answered, attempt } from '../platform/say.ts';
 import { isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import { ISSUE_SIGNS } from './signs.ts';
-import IssuePlace from './IssuePlace.vue';
+import IssuePlacePanel from './IssuePlacePanel.vue';
+import { usePageSubject } from '../platform/page-title.ts';
 
 const project = useProject();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
 const route = useRoute();
 const issueId = computed(() => String(route.params.issueId));
@@ -32,13 +35,18 @@ const { data: people } = useQuery({
   key: () => [project.projectId, 'person'],
   query: () => call(listPeople, { params: project.params }),
 });
-watchEffect(() => kin.select({ type: 'issue', id: issueId.value }));
+watchEffect(() => related.select({ type: 'issue', id: issueId.value }));
 
+const session = useSession();
 const comment = ref('');
 const mayAnswer = computed(() => project.may('issues', 'add'));
-const actions = computed(() =>
-  data.value && mayAnswer.value ? actionsIn(issueTransitions, data.value.issue.status) : [],
-);
+function may(part: IssuePart): boolean {
+  const issue = data.value?.issue;
+  if (!issue || !mayAnswer.value) return false;
+  const concerned = { authorId: issue.author.id, assigneeId: issue.assignee?.id ?? null };
+  return mayChangeIssue(concerned, session.me?.id ?? '', project.may('issues', 'change'), part);
+}
+const actions = computed(() => (data.value ? actionsIn(issueTransitions, data.value.issue.status).filter(may) : []));
 const picture = computed(() =>
   data.value?.viewpoint
     ? addressOf(downloadViewpointPicture, { ...project.params, viewpointId: data.value.viewpoint.id })
@@ -52,11 +60,12 @@ async function change(fields: Omit<(typeof changeIssue)['body']['static'], 'edit
   await refetch();
 }
 async function act(action: IssueAction): Promise<void> {
-  const answer = await ElMessageBox.prompt(
-    'Why, in a line (may stay empty)',
-    action[0]!.toUpperCase() + action.slice(1),
-    { confirmButtonText: 'Set', cancelButtonText: 'Leave it' },
-  ).catch(() => null);
+  const answer = await answered(
+    ElMessageBox.prompt('Why, in a line (may stay empty)', action[0]!.toUpperCase() + action.slice(1), {
+      confirmButtonText: 'Set status',
+      cancelButtonText: 'Cancel',
+    }),
+  );
   if (answer) await change({ action, reason: answer.value ?? '' });
 }
 async function say(): Promise<void> {
@@ -64,6 +73,7 @@ async function say(): Promise<void> {
   if (said) comment.value = '';
   await refetch();
 }
+usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issue.title}`);
 </script>
 
 <template>
@@ -82,7 +92,7 @@ async function say(): Promise<void> {
       </div>
       <div class="two">
         <section>
-          <IssuePlace :issue="data.issue" :viewpoint="data.viewpoint" :picture="picture" />
+          <IssuePlacePanel :issue="data.issue" :viewpoint="data.viewpoint" :picture="picture" />
           <p v-if="data.issue.description" class="said">{{ data.issue.description }}</p>
           <h2>What was said</h2>
           <article v-for="item in data.comments" :key="item.id">
@@ -99,12 +109,13 @@ async function say(): Promise<void> {
         </section>
         <aside>
           <label class="field"
-            ><span>Who answers</span
+            ><span>Responsible</span
             ><el-select
               :model-value="data.issue.assignee?.id"
               filterable
+              default-first-option
               clearable
-              :disabled="!mayAnswer"
+              :disabled="!may('assigneeId')"
               placeholder="nobody"
               @update:model-value="change({ assigneeId: $event || null })"
               ><el-option
@@ -117,7 +128,7 @@ async function say(): Promise<void> {
             ><span>Priority</span
             ><el-select
               :model-value="data.issue.priority"
-              :disabled="!mayAnswer"
+              :disabled="!may('priority')"
               @update:model-value="change({ priority: $event })"
               ><el-option
                 v-for="priority in ISSUE_PRIORITIES"
@@ -135,7 +146,7 @@ async function say(): Promise<void> {
               :model-value="data.issue.dueOn ?? undefined"
               value-format="YYYY-MM-DD"
               format="D MMM YYYY"
-              :disabled="!mayAnswer"
+              :disabled="!may('dueOn')"
               style="width: 100%"
               @update:model-value="change({ dueOn: $event ?? null })"
           /></label>
@@ -146,7 +157,7 @@ async function say(): Promise<void> {
         </aside>
       </div>
       <h2>History</h2>
-      <HistoryList type="issue" :id="issueId" />
+      <HistoryPanel type="issue" :id="issueId" />
     </template>
   </div>
 </template>

@@ -5,25 +5,26 @@ import { Flag } from '@lucide/vue';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
+import { useRouteQuery } from '../platform/route-query.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
 import { usePages } from '../platform/pages.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
-import RaiseIssue from './RaiseIssue.vue';
+import RaiseIssueDialog from './RaiseIssueDialog.vue';
 import { ISSUE_SIGNS, PRIORITY_BARS } from './signs.ts';
 
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
 const route = useRoute();
 const router = useRouter();
 const raising = ref(false);
-const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
+const { query } = useRouteQuery();
 const set = (changes: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...changes } });
 const typed = ref(query('q'));
 const words = refDebounced(typed, 200);
@@ -43,7 +44,7 @@ const {
   (after) =>
     call(listIssues, { params: project.params, query: { ...filters.value, limit: 50, ...(after && { after }) } }),
 );
-useFirstAsKin('issue', issues);
+useFirstAsSelected('issue', issues);
 const open = (issueId: string) => router.push({ name: 'issue', params: { ...project.params, issueId } });
 </script>
 
@@ -93,7 +94,7 @@ const open = (issueId: string) => router.push({ name: 'issue', params: { ...proj
           tabindex="0"
           @click="open(issue.id)"
           @keydown.enter="open(issue.id)"
-          @mouseenter="kin.select({ type: 'issue', id: issue.id })"
+          @mouseenter="related.select({ type: 'issue', id: issue.id })"
         >
           <td class="mono right">{{ issue.number }}</td>
           <td>
@@ -125,7 +126,7 @@ const open = (issueId: string) => router.push({ name: 'issue', params: { ...proj
       </tbody>
     </table>
     <p v-if="hasMore" style="margin-top: 10px"><el-button @click="more()">Older ones</el-button></p>
-    <RaiseIssue v-if="raising" @close="raising = false" />
+    <RaiseIssueDialog v-if="raising" @close="raising = false" />
   </div>
 </template>
 

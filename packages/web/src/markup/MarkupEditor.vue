@@ -18,10 +18,9 @@ const MEANING: Record<MarkupStatus, string> = {
 </script>
 
 <template>
-  <el-dialog
-    model-value
+  <AppDialog
     :title="shape.kind === 'cloud' ? 'Revision cloud' : shape.kind[0]!.toUpperCase() + shape.kind.slice(1)"
-    width="420"
+    :width="420"
     @close="emit('close')"
   >
     <form id="markup" @submit.prevent="emit('save', text, status)">
@@ -39,8 +38,8 @@ const MEANING: Record<MarkupStatus, string> = {
       >
     </form>
     <template #footer>
-      <el-button @click="emit('close')">Leave it</el-button>
+      <el-button @click="emit('close')">Cancel</el-button>
       <el-button type="primary" native-type="submit" form="markup" :loading="saving">Save as draft</el-button>
     </template>
-  </el-dialog>
+  </AppDialog>
 </template>

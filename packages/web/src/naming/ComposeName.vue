@@ -40,6 +40,7 @@ function use(): void {
           v-if="field.kind === 'list'"
           v-model="parts[i]"
           filterable
+          default-first-option
           size="small"
           :aria-label="field.name"
           :teleported="false"

@@ -1,18 +1,22 @@
 <script setup lang="ts">
 import type { Field } from '@kindred/core/naming/convention';
-import { readValues, writeValues } from '@kindred/core/naming/values-file';
+import { valueLineProblem } from '@kindred/words/naming';
+import { readValues, writeValues, type ValuesRead } from '@kindred/core/naming/values-file';
 import { Download, Plus, Trash2, Upload } from '@lucide/vue';
 import { computed, ref } from 'vue';
-import { usePeople } from '../people/store.ts';
 import { openText, saveText } from '../platform/files.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 
 const field = defineModel<Field>({ required: true });
-const { separator, readonly } = defineProps<{ separator: string; readonly: boolean }>();
+const { separator, readonly, companies } = defineProps<{
+  separator: string;
+  readonly: boolean;
+  /** Their codes may become the values of a list. */
+  companies: readonly { code: string; name: string }[];
+}>();
 const emit = defineEmits<{ kind: [Field['kind']] }>();
 const KINDS = { list: 'one of a list', number: 'a number', pattern: 'a pattern' } as const;
-const people = usePeople();
-const left = ref<{ line: number; message: string }[]>([]);
+const left = ref<ValuesRead['problems']>([]);
 const values = computed(() => (field.value.kind === 'list' ? field.value.values : []));
 
 function addValue(): void {
@@ -37,7 +41,7 @@ const LENGTHS = { length: 'Fixed length', minLength: 'At least', maxLength: 'At 
 function takeCompanies(): void {
   if (field.value.kind !== 'list') return;
   const known = new Set(field.value.values.map(({ code }) => code));
-  const fresh = (people.data?.parties ?? []).filter(({ code }) => !known.has(code));
+  const fresh = companies.filter(({ code }) => !known.has(code));
   field.value.values = [
     ...field.value.values.filter(({ code }) => code),
     ...fresh.map(({ code, name }) => ({ code, meaning: name })),
@@ -106,13 +110,13 @@ async function importValues(): Promise<void> {
         <el-button v-if="!readonly" size="small" @click="importValues"
           ><Upload :size="14" class="icon" /> Values from CSV</el-button
         >
-        <el-button v-if="!readonly && people.data?.parties.length" size="small" @click="takeCompanies"
+        <el-button v-if="!readonly && companies.length" size="small" @click="takeCompanies"
           >Codes of the companies</el-button
         >
         <el-button size="small" @click="exportValues"><Download :size="14" class="icon" /> Values as CSV</el-button>
       </div>
       <p v-for="problem in left" :key="problem.line" class="sign caution" style="display: flex">
-        Line {{ problem.line }} was left out: {{ problem.message }}
+        Line {{ problem.line }} was left out: {{ valueLineProblem(problem) }}
       </p>
     </template>
   </div>

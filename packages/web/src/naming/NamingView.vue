@@ -6,12 +6,14 @@ import { useRoute, useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import CodesEditor from './CodesEditor.vue';
-import ConventionEditor from './ConventionEditor.vue';
+import { useFolders } from '../register/folders-store.ts';
+import CodesPanel from './CodesPanel.vue';
+import ConventionPanel from './ConventionPanel.vue';
 import { useNaming } from './store.ts';
 
 const project = useProject();
 const store = useNaming();
+const folders = useFolders();
 const route = useRoute();
 const router = useRouter();
 const naming = computed(() => store.naming);
@@ -22,6 +24,8 @@ const part = computed(() =>
 const convention = computed(
   (): Convention | undefined => store.byId.get(String(route.query.convention)) ?? naming.value?.conventions[0],
 );
+/** Folders that name the convention. */
+const usedBy = computed(() => folders.list.filter(({ conventionId }) => conventionId === convention.value?.id));
 const show = (query: Record<string, string>) => router.replace({ query });
 
 async function add(): Promise<void> {
@@ -50,7 +54,7 @@ async function add(): Promise<void> {
 
 <template>
   <div v-if="naming" class="split">
-    <nav class="left" aria-label="Conventions and codes">
+    <nav v-arrow-keys="'button'" class="left" aria-label="Conventions and codes">
       <h2>Conventions</h2>
       <button
         v-for="one in naming.conventions"
@@ -74,8 +78,14 @@ async function add(): Promise<void> {
         <h1>{{ part ? PARTS[part] : convention?.definition.name }}</h1>
         <span v-if="!part && convention" class="quiet">edition {{ convention.edition }}</span>
       </div>
-      <CodesEditor v-if="part" :naming="naming" :part="part" />
-      <ConventionEditor v-else-if="convention" :key="convention.id" :convention="convention" @removed="show({})" />
+      <CodesPanel v-if="part" :naming="naming" :part="part" />
+      <ConventionPanel
+        v-else-if="convention"
+        :key="convention.id"
+        :convention="convention"
+        :used-by="usedBy"
+        @removed="show({})"
+      />
     </div>
   </div>
 </template>
@@ -118,5 +128,17 @@ async function add(): Promise<void> {
   align-items: center;
   gap: 5px;
   color: var(--action);
+}
+@media (max-width: 700px) {
+  .split {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  .left {
+    display: flex;
+    flex-wrap: wrap;
+    max-height: 30vh;
+    overflow: auto;
+  }
 }
 </style>

@@ -3,7 +3,7 @@ import type { Convention as Definition, Field } from '@kindred/core/naming/conve
 import { conventionProblems } from '@kindred/core/naming/convention-problems';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, watch, type Ref } from 'vue';
-import { call } from '../platform/api.ts';
+import { call, unlessRefused } from '../platform/api.ts';
 import { useProject } from '../portfolio/store.ts';
 
 const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
@@ -19,9 +19,10 @@ export function useConventionDraft(convention: Ref<Convention>) {
   const dirty = computed(() => JSON.stringify(draft.value) !== JSON.stringify(convention.value.definition));
   const overtaken = computed(() => dirty.value && from.value !== convention.value.edition);
 
-  function reset(): void {
-    draft.value = copyOf(convention.value.definition);
-    from.value = convention.value.edition;
+  /** Begins from what holds, or from what was just saved and is not shown yet. */
+  function reset({ definition, edition } = convention.value): void {
+    draft.value = copyOf(definition);
+    from.value = edition;
     effect.value = undefined;
   }
   watch(convention, (now, before) =>
@@ -33,10 +34,12 @@ export function useConventionDraft(convention: Ref<Convention>) {
   const ask = useDebounceFn(async () => {
     if (!dirty.value || problems.value.length) return;
     const asked = JSON.stringify(draft.value);
-    const answer = await call(previewConvention, {
-      params: { ...project.params, conventionId: convention.value.id },
-      body: { definition: draft.value },
-    }).catch(() => undefined);
+    const answer = await unlessRefused(
+      call(previewConvention, {
+        params: { ...project.params, conventionId: convention.value.id },
+        body: { definition: draft.value },
+      }),
+    );
     if (asked === JSON.stringify(draft.value)) effect.value = answer;
   }, 400);
   watch(

@@ -5,15 +5,17 @@ import { useRoute } from 'vue-router';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
-import AddPerson from './AddPerson.vue';
-import EditPerson from './EditPerson.vue';
-import PasteMany from './PasteMany.vue';
+import AddPersonDialog from './AddPersonDialog.vue';
+import EditPersonDialog from './EditPersonDialog.vue';
+import PasteManyDialog from './PasteManyDialog.vue';
 import { usePeople } from './store.ts';
-import TeamTable from './TeamTable.vue';
-import WhyDialog from './WhyDialog.vue';
+import { useFolders } from '../register/folders-store.ts';
+import TeamsPanel from './TeamsPanel.vue';
+import CheckAccessDialog from '../register/CheckAccessDialog.vue';
 
 const project = useProject();
 const people = usePeople();
+const folders = useFolders();
 const route = useRoute();
 const time = useTime();
 const open = ref<'' | 'add' | 'paste' | 'why'>('');
@@ -41,7 +43,7 @@ const shown = computed(() => {
       <el-input v-model="words" placeholder="Name, company, team or role" clearable style="width: 210px" />
       <el-checkbox v-if="left" v-model="withLeft">{{ left }} who left</el-checkbox>
       <span class="spread" />
-      <el-button @click="open = 'why'">Why can she not …?</el-button>
+      <el-button @click="open = 'why'">Check access</el-button>
       <template v-if="project.may('people', 'add')">
         <el-button @click="open = 'paste'"><UsersRound :size="15" style="margin-right: 5px" /> Add many</el-button>
         <el-button type="primary" @click="open = 'add'"
@@ -69,7 +71,7 @@ const shown = computed(() => {
           @click="editedId = member.id"
         >
           <td>
-            <button class="plain" :aria-label="`Open ${member.person.name}`">
+            <button class="plain">
               <PersonBadge :person="member.person" named />
             </button>
           </td>
@@ -96,17 +98,17 @@ const shown = computed(() => {
         </tr>
       </tbody>
     </table>
-    <TeamTable />
-    <AddPerson v-if="open === 'add'" @close="open = ''" />
-    <PasteMany v-if="open === 'paste'" @close="open = ''" />
-    <EditPerson
+    <TeamsPanel :folders="folders.list" />
+    <AddPersonDialog v-if="open === 'add'" @close="open = ''" />
+    <PasteManyDialog v-if="open === 'paste'" @close="open = ''" />
+    <EditPersonDialog
       v-if="edited && open !== 'why'"
       :key="edited.id"
       :member="edited"
       @close="editedId = ''"
       @why="open = 'why'"
     />
-    <WhyDialog v-if="open === 'why'" :member-id="editedId" @close="((open = ''), (editedId = ''))" />
+    <CheckAccessDialog v-if="open === 'why'" :member-id="editedId" @close="((open = ''), (editedId = ''))" />
   </div>
 </template>
 

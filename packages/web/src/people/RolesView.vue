@@ -13,7 +13,7 @@ import { useProject } from '../portfolio/store.ts';
 import RightCells from './RightCells.vue';
 import { useRoleDrafts } from './role-drafts.ts';
 import { usePeople } from './store.ts';
-import WhyDialog from './WhyDialog.vue';
+import CheckAccessDialog from '../register/CheckAccessDialog.vue';
 
 const project = useProject();
 const people = usePeople();
@@ -104,7 +104,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('Changes of roles are no
       <h1>Roles</h1>
       <span class="quiet">Tick several roles to compare them and to change them together.</span>
       <span class="spread" />
-      <el-button @click="asking = true">Why can she not …?</el-button>
+      <el-button @click="asking = true">Check access</el-button>
       <template v-if="mayManage">
         <el-button @click="importRoles"><Upload :size="15" class="icon" /> Import</el-button>
         <el-button @click="exportRoles"
@@ -116,7 +116,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('Changes of roles are no
         >
       </template>
     </div>
-    <div class="grid">
+    <div v-arrow-keys="'.cells button'" class="grid">
       <table class="plain-table">
         <thead>
           <tr>
@@ -164,11 +164,12 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('Changes of roles are no
             </td>
             <td v-for="draft in drafts" :key="draft.key" :class="{ chosen: chosen.has(draft.key) }">
               <RightCells
+                :kind="kind"
                 :granted="draft.grid[kind]?.join() ?? ''"
                 :saved="savedOf(draft)?.grid[kind]?.join() ?? ''"
                 :title="`${draft.name}, ${WORDS[kind]}`"
                 :readonly="!mayManage"
-                @turn="setRight(draft, kind, $event)"
+                @toggle="setRight(draft, kind, $event)"
               />
             </td>
           </tr>
@@ -190,7 +191,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('Changes of roles are no
       <el-button @click="discard">Discard</el-button>
       <el-button type="primary" :loading="busy" @click="save">Save roles</el-button>
     </footer>
-    <WhyDialog v-if="asking" @close="asking = false" />
+    <CheckAccessDialog v-if="asking" @close="asking = false" />
   </div>
 </template>
 

@@ -17,9 +17,9 @@ const problemOf = async (promise: Promise<unknown>) =>
 
 describe('addresses', () => {
   it('have what is given, encoded, and leave out what is not', () => {
-    const query = { q: 'plan & roof', status: '', kind: undefined, limit: 100, contested: false };
+    const query = { q: 'plan & roof', status: '', kind: undefined, limit: 100, conflicting: false };
     expect(addressOf(listContainers, { projectId: PROJECT }, query)).toBe(
-      `/api/projects/${PROJECT}/containers?q=plan+%26+roof&limit=100&contested=false`,
+      `/api/projects/${PROJECT}/containers?q=plan+%26+roof&limit=100&conflicting=false`,
     );
     expect(addressOf(showContainer, { projectId: 'a/b', containerId: '?' })).toBe('/api/projects/a%2Fb/containers/%3F');
   });

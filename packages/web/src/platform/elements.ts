@@ -1,10 +1,7 @@
 import {
-  ElAutocomplete,
   ElButton,
   ElCheckbox,
-  ElDatePicker,
   ElDialog,
-  ElDrawer,
   ElDropdown,
   ElDropdownItem,
   ElDropdownMenu,
@@ -14,21 +11,18 @@ import {
   ElPopover,
   ElProgress,
   ElSelect,
-  ElSlider,
   ElTooltip,
   ElTree,
-  ElTreeV2,
 } from 'element-plus';
-import type { App } from 'vue';
+import { defineAsyncComponent, type App } from 'vue';
+import AppDialog from './AppDialog.vue';
+import { arrowKeys } from './arrow-keys.ts';
 
-/** The parts of Element Plus that we use; nothing else reaches the bundle. */
+/** The parts of Element Plus that most views use; nothing else comes with the first page. */
 const elements = {
-  ElAutocomplete,
   ElButton,
   ElCheckbox,
-  ElDatePicker,
   ElDialog,
-  ElDrawer,
   ElDropdown,
   ElDropdownItem,
   ElDropdownMenu,
@@ -38,12 +32,21 @@ const elements = {
   ElPopover,
   ElProgress,
   ElSelect,
-  ElSlider,
   ElTooltip,
   ElTree,
-  ElTreeV2,
+};
+
+/** Large, and needed by few: they come when they are first shown. */
+const later = {
+  ElDatePicker: defineAsyncComponent(() => import('./elements/date-picker.ts')),
+  ElDrawer: defineAsyncComponent(() => import('./elements/drawer.ts')),
+  ElSlider: defineAsyncComponent(() => import('./elements/slider.ts')),
+  ElTreeV2: defineAsyncComponent(() => import('./elements/tree-v2.ts')),
 };
 
 export function installElements(app: App): void {
   for (const element of Object.values(elements)) app.use(element as never);
+  for (const [name, element] of Object.entries(later)) app.component(name, element);
+  app.component('AppDialog', AppDialog);
+  app.directive('arrow-keys', arrowKeys);
 }

@@ -1,11 +1,7 @@
 import { formatLength } from '@kindred/core/platform/length';
-import { useProject } from '../portfolio/store.ts';
+import { settings } from './settings.ts';
 
 /** Metres as the project writes lengths. */
 export function useLength(): (metres: number) => string {
-  const project = useProject();
-  return (metres) => {
-    const { units = 'metric', inchFraction = 16 } = project.view?.project ?? {};
-    return formatLength(metres, units, inchFraction);
-  };
+  return (metres) => formatLength(metres, settings.units, settings.inchFraction);
 }

@@ -46,9 +46,22 @@ export const useLive = defineStore('live', () => {
     const kinds = QUERIES_OF[subjectType] ?? [subjectType];
     if (subjectType === 'notice') waiting.add(JSON.stringify(['notices']));
     if (projectId)
-      for (const part of [...kinds, 'project', 'kin', 'history']) waiting.add(JSON.stringify([projectId, part]));
+      for (const part of [...kinds, 'project', 'related', 'history']) waiting.add(JSON.stringify([projectId, part]));
     waiting.add(JSON.stringify(['projects']));
     void refresh();
+  }
+
+  /** Whoever was not let in because something failed asks again, until they are in or have gone elsewhere. */
+  async function enterProject(projectId: string): Promise<void> {
+    if (!projectId) return;
+    for (let wait = 500; socket?.connected && entered === projectId; wait = Math.min(wait * 2, 10_000)) {
+      const answer = (await socket
+        .timeout(10_000)
+        .emitWithAck('enter', projectId)
+        .catch(() => false)) as boolean;
+      if (answer) return;
+      await new Promise((resolve) => setTimeout(resolve, wait));
+    }
   }
 
   function connect(): Socket {
@@ -58,7 +71,7 @@ export const useLive = defineStore('live', () => {
       // Whatever happened while we were away is asked for anew.
       if (!connected.value) void cache.invalidateQueries();
       connected.value = true;
-      if (entered) socket!.emit('enter', entered);
+      void enterProject(entered);
     });
     socket.on('disconnect', (reason) => {
       connected.value = false;
@@ -77,8 +90,7 @@ export const useLive = defineStore('live', () => {
       if (entered === projectId) return;
       entered = projectId;
       present.value = [];
-      const live = connect();
-      if (live.connected) live.emit('enter', projectId);
+      if (connect().connected) void enterProject(projectId);
     },
     leave(): void {
       socket?.disconnect();

@@ -1,3 +1,5 @@
+import { CodedError } from '@kindred/core/platform/coded-error';
+import { fileError } from '@kindred/words/files';
 import { ElNotification } from 'element-plus';
 import { h } from 'vue';
 import { ApiProblem } from './api.ts';
@@ -7,7 +9,9 @@ export function sayProblem(error: unknown): void {
   const [title, message] =
     error instanceof ApiProblem
       ? [error.problem.title, error.problem.detail]
-      : [error instanceof RangeError ? 'Not possible like this' : 'Something went wrong', (error as Error).message];
+      : error instanceof CodedError
+        ? ['Not possible like this', fileError(error)]
+        : ['Something went wrong', (error as Error).message];
   ElNotification({ title, message, type: 'warning', duration: 9000, position: 'bottom-right' });
 }
 
@@ -23,6 +27,15 @@ export async function attempt(run: () => Promise<unknown>): Promise<boolean> {
   } catch (error) {
     sayProblem(error);
     return false;
+  }
+}
+
+/** What somebody answers to a question of ElMessageBox; undefined when they close it without an answer. */
+export async function answered<T>(asked: Promise<T>): Promise<T | undefined> {
+  try {
+    return await asked;
+  } catch (error) {
+    if (error !== 'cancel' && error !== 'close') throw error;
   }
 }
 

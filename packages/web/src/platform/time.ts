@@ -1,20 +1,19 @@
 import dayjs from 'dayjs';
 import timezone from 'dayjs/plugin/timezone.js';
 import utc from 'dayjs/plugin/utc.js';
-import { useProject } from '../portfolio/store.ts';
+import { settings } from './settings.ts';
 
 dayjs.extend(utc);
 dayjs.extend(timezone);
 
 /** Moments in the time zone of the project. */
 export function useTime() {
-  const project = useProject();
-  const inZone = (moment: string) => dayjs(moment).tz(project.view?.project.timeZone ?? dayjs.tz.guess());
+  const inZone = (moment: string) => dayjs(moment).tz(settings.timeZone || dayjs.tz.guess());
   return {
     date: (moment: string) => inZone(moment).format('D MMM YYYY'),
     moment: (moment: string) => inZone(moment).format('D MMM YYYY, HH:mm'),
     short: (moment: string) => inZone(moment).format(dayjs(moment).isSame(dayjs(), 'year') ? 'D MMM' : 'D MMM YY'),
-    zone: () => project.view?.project.timeZone ?? '',
+    zone: () => settings.timeZone,
   };
 }
 

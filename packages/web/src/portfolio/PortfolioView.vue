@@ -8,7 +8,7 @@ import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { day, isOverdue } from '../platform/time.ts';
-import NewProject from './NewProject.vue';
+import NewProjectDialog from './NewProjectDialog.vue';
 
 const router = useRouter();
 const creating = ref(false);
@@ -81,6 +81,6 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
         </tr>
       </tbody>
     </table>
-    <NewProject v-if="creating" @close="creating = false" />
+    <NewProjectDialog v-if="creating" @close="creating = false" />
   </div>
 </template>

@@ -6,11 +6,13 @@ import {
   UNITS,
   type Project,
 } from '@kindred/contract/portfolio/portfolio';
+import { readNumber, writeNumber } from '@kindred/core/platform/number-text';
 import { computed, reactive, ref, watch } from 'vue';
+import { onBeforeRouteLeave } from 'vue-router';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import PlacePicture from './PlacePicture.vue';
-import SaveTemplate from './SaveTemplate.vue';
+import SaveTemplateDialog from './SaveTemplateDialog.vue';
 import { useProject } from './store.ts';
 import SurveyDrawing from './SurveyDrawing.vue';
 
@@ -26,36 +28,56 @@ const savingTemplate = ref(false);
 watch(
   () => project.view?.project,
   (loaded) => {
-    if (!loaded || edition.value === loaded.edition) return;
-    const details = Object.entries(loaded).filter(([part]) => !['id', 'edition', 'createdAt'].includes(part));
-    Object.assign(form, Object.fromEntries(details));
-    edition.value = loaded.edition;
+    if (loaded && edition.value !== loaded.edition) take(loaded);
   },
   { immediate: true },
 );
+function take(project: Project): void {
+  const details = Object.entries(project).filter(([part]) => !['id', 'edition', 'createdAt'].includes(part));
+  Object.assign(form, Object.fromEntries(details));
+  edition.value = project.edition;
+}
 
-/** Empty means not known; a comma is as good as a point. */
+/** Empty means not known. Numbers are read as the browser's language writes them; what was understood stands below. */
 type Numeric = 'latitude' | 'longitude' | 'value' | 'easting' | 'northing' | 'height' | 'trueNorth';
+const locale = navigator.language;
 const typed = reactive<Partial<Record<Numeric, string>>>({});
 const shown = (part: Numeric): string => typed[part] ?? (form[part] === null ? '' : String(form[part] ?? ''));
-const wrong = computed(() => Object.values(typed).some((text) => text.trim() && Number.isNaN(numberOf(text))));
-const numberOf = (text: string): number =>
-  Number(
-    text
-      .trim()
-      .replace(/[\s’']/g, '')
-      .replace(',', '.'),
-  );
+const wrong = computed(() =>
+  Object.values(typed).some((text) => text.trim() && readNumber(text, locale) === undefined),
+);
+function understood(part: Numeric): string {
+  const text = typed[part]?.trim();
+  if (!text) return '';
+  const value = readNumber(text, locale);
+  return value === undefined ? 'This is not a number.' : `Understood as ${writeNumber(value, locale)}`;
+}
 function set(part: Numeric, text: string): void {
   typed[part] = text;
+  const value = readNumber(text, locale);
   if (!text.trim()) form[part] = null;
-  else if (!Number.isNaN(numberOf(text))) form[part] = numberOf(text);
+  else if (value !== undefined) form[part] = value;
 }
+const dirty = computed(() => {
+  const loaded = project.view?.project;
+  return (
+    Boolean(loaded) &&
+    Object.entries(form).some(
+      ([part, value]) => JSON.stringify(value) !== JSON.stringify(loaded![part as keyof Project]),
+    )
+  );
+});
+onBeforeRouteLeave(
+  () =>
+    !mayChange.value ||
+    !(dirty.value || wrong.value) ||
+    window.confirm('The details are not saved. Leave them behind?'),
+);
 
 async function save(): Promise<void> {
   const saved = await attempt(async () => {
     const answer = await call(changeProject, { params: project.params, body: { ...form, edition: edition.value } });
-    edition.value = answer.edition;
+    take(answer);
     for (const part of Object.keys(typed) as Numeric[]) delete typed[part];
     await project.refresh();
   });
@@ -76,7 +98,7 @@ async function save(): Promise<void> {
         <label class="field"><span>Number</span><el-input v-model="form.number" :disabled="!mayChange" /></label>
         <label class="field"
           ><span>Kind</span
-          ><el-select v-model="form.kind" filterable :disabled="!mayChange"
+          ><el-select v-model="form.kind" filterable default-first-option :disabled="!mayChange"
             ><el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
               ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind" /></el-option-group></el-select
         ></label>
@@ -100,15 +122,16 @@ async function save(): Promise<void> {
             class="mono"
             :disabled="!mayChange"
             @update:model-value="set('value', $event)"
-        /></label>
+          /><small v-if="understood('value')" class="quiet">{{ understood('value') }}</small></label
+        >
         <label class="field"
           ><span>Currency</span
-          ><el-select v-model="form.currency" filterable :disabled="!mayChange"
+          ><el-select v-model="form.currency" filterable default-first-option :disabled="!mayChange"
             ><el-option v-for="one in currencies" :key="one" :value="one" :label="one" /></el-select
         ></label>
         <label class="field"
           ><span>Time zone of all dates</span
-          ><el-select v-model="form.timeZone" filterable :disabled="!mayChange"
+          ><el-select v-model="form.timeZone" filterable default-first-option :disabled="!mayChange"
             ><el-option v-for="zone in zones" :key="zone" :value="zone" :label="zone" /></el-select
         ></label>
         <label class="field"
@@ -142,7 +165,8 @@ async function save(): Promise<void> {
                 class="mono"
                 :disabled="!mayChange"
                 @update:model-value="set('latitude', $event)"
-            /></label>
+              /><small v-if="understood('latitude')" class="quiet">{{ understood('latitude') }}</small></label
+            >
             <label class="field" style="flex: 1"
               ><span>Longitude, degrees east</span
               ><el-input
@@ -151,7 +175,8 @@ async function save(): Promise<void> {
                 class="mono"
                 :disabled="!mayChange"
                 @update:model-value="set('longitude', $event)"
-            /></label>
+              /><small v-if="understood('longitude')" class="quiet">{{ understood('longitude') }}</small></label
+            >
           </div>
         </div>
         <PlacePicture :latitude="form.latitude" :longitude="form.longitude" />
@@ -176,7 +201,8 @@ async function save(): Promise<void> {
                 class="mono"
                 :disabled="!mayChange"
                 @update:model-value="set(part, $event)"
-            /></label>
+              /><small v-if="understood(part)" class="quiet">{{ understood(part) }}</small></label
+            >
           </div>
           <SurveyDrawing
             :easting="form.easting"
@@ -193,7 +219,7 @@ async function save(): Promise<void> {
         <span v-if="wrong" class="sign needs-you after">One of the numbers cannot be read.</span>
       </div>
     </form>
-    <SaveTemplate v-if="savingTemplate" @close="savingTemplate = false" />
+    <SaveTemplateDialog v-if="savingTemplate" @close="savingTemplate = false" />
   </div>
 </template>
 
@@ -221,5 +247,19 @@ async function save(): Promise<void> {
 }
 h2 {
   margin-bottom: 8px;
+}
+@media (max-width: 700px) {
+  .details,
+  .two,
+  .place {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .two {
+    grid-row: auto;
+  }
+  .wide,
+  .foot {
+    grid-column: auto;
+  }
 }
 </style>

@@ -2,9 +2,10 @@ import { showProject } from '@kindred/contract/portfolio/portfolio';
 import type { Action, Kind } from '@kindred/core/people/rights';
 import { useQuery } from '@pinia/colada';
 import { defineStore } from 'pinia';
-import { computed } from 'vue';
+import { computed, watchEffect } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../platform/api.ts';
+import { settings } from '../platform/settings.ts';
 
 /** The project of the address, and what the person may do in it. */
 export const useProject = defineStore('project', () => {
@@ -16,6 +17,10 @@ export const useProject = defineStore('project', () => {
     enabled: () => projectId.value !== '',
   });
   const view = computed(() => (projectId.value ? (data.value ?? null) : null));
+  watchEffect(() => {
+    const { timeZone = '', units = 'metric', inchFraction = 16 } = view.value?.project ?? {};
+    Object.assign(settings, { projectId: projectId.value, timeZone, units, inchFraction });
+  });
   return {
     projectId,
     params: computed(() => ({ projectId: projectId.value })),

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue';
-import { useNaming } from '../naming/store.ts';
 import type { EditableKey } from './columns.ts';
 
 /** One value changed where it stands: Enter keeps, Escape leaves it. */
-const props = defineProps<{ name: EditableKey; value: string; label: string }>();
+const props = defineProps<{
+  name: EditableKey;
+  value: string;
+  label: string;
+  /** What is offered while one types. */
+  codes: readonly { code: string; meaning: string }[];
+}>();
 const emit = defineEmits<{ keep: [string]; leave: [] }>();
-const naming = useNaming();
 const value = ref(props.value);
 const input = ref<HTMLInputElement>();
 onMounted(() => {
@@ -20,10 +24,6 @@ function end(keep: boolean): void {
   if (keep && value.value.trim() !== props.value) emit('keep', value.value.trim());
   else emit('leave');
 }
-const LISTS: Partial<Record<EditableKey, () => { code: string; meaning: string }[] | undefined>> = {
-  status: () => naming.naming?.statuses,
-  classification: () => naming.naming?.classifications,
-};
 </script>
 
 <template>
@@ -32,7 +32,7 @@ const LISTS: Partial<Record<EditableKey, () => { code: string; meaning: string }
       ref="input"
       v-model="value"
       :aria-label="label"
-      :list="LISTS[name] ? `values-of-${name}` : undefined"
+      :list="codes.length ? `values-of-${name}` : undefined"
       :class="{ mono: name !== 'title' && name !== 'description' }"
       @click.stop
       @dblclick.stop
@@ -41,8 +41,8 @@ const LISTS: Partial<Record<EditableKey, () => { code: string; meaning: string }
       @keydown.stop
       @blur="end(true)"
     />
-    <datalist v-if="LISTS[name]" :id="`values-of-${name}`">
-      <option v-for="code in LISTS[name]!()" :key="code.code" :value="code.code">{{ code.meaning }}</option>
+    <datalist v-if="codes.length" :id="`values-of-${name}`">
+      <option v-for="code in codes" :key="code.code" :value="code.code">{{ code.meaning }}</option>
     </datalist>
   </span>
 </template>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { Columns3, GripVertical } from '@lucide/vue';
-import { computed } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
+import { computed, defineAsyncComponent, ref } from 'vue';
 import { COLUMNS, columnOf, fieldColumn } from './columns.ts';
 import { useRegisterWords } from './words.ts';
+
+const VueDraggable = defineAsyncComponent(async () => (await import('vue-draggable-plus')).VueDraggable);
 
 /** Which columns are there, and in which order: drag, or use the arrow keys on a column's handle. */
 const keys = defineModel<string[]>({ required: true });
 const words = useRegisterWords();
+const open = ref(false);
 const others = computed(() =>
   [...COLUMNS.map(({ key }) => key), ...words.fields.value.map(fieldColumn)].filter((key) => !keys.value.includes(key)),
 );
@@ -20,11 +22,11 @@ function move(index: number, by: number): void {
 </script>
 
 <template>
-  <el-popover trigger="click" placement="bottom-end" :width="240">
+  <el-popover v-model:visible="open" trigger="click" placement="bottom-end" :width="240">
     <template #reference>
       <el-button aria-label="Columns" title="Columns"><Columns3 :size="15" /></el-button>
     </template>
-    <div class="columns">
+    <div v-if="open" class="columns">
       <VueDraggable v-model="keys" handle=".handle" :animation="120">
         <div v-for="(key, i) in keys" :key="key" class="column">
           <button

@@ -9,17 +9,17 @@ import {
   showContainer,
   type Version,
 } from '@kindred/contract/register/register';
-import { decodeName } from '@kindred/core/naming/convention';
+import { decodeName } from '@kindred/core/naming/decode-name';
 import { actionsIn } from '@kindred/core/platform/machine';
-import { atLeast } from '@kindred/core/register/folder-rights';
+import { mayAddVersions, mayChange as mayChangeOf } from '@kindred/core/register/may-change';
 import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
 import { metadataChanges } from '@kindred/core/register/version-changes';
 import { Download, Lock, RotateCcw } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watchEffect } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
-import HistoryList from '../frame/HistoryList.vue';
+import { useRelated } from '../things/related.ts';
+import HistoryPanel from '../things/HistoryPanel.vue';
 import { useSession } from '../identity/store.ts';
 import { useNaming } from '../naming/store.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
@@ -29,19 +29,22 @@ import { bytes, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import CellEditor from './CellEditor.vue';
 import type { EditableKey } from './columns.ts';
-import CompareVersions from './CompareVersions.vue';
+import CompareVersionsDialog from './CompareVersionsDialog.vue';
 import { useEdits } from './edits.ts';
 import { useFolders } from './folders-store.ts';
-import MoveStates from './MoveStates.vue';
+import MoveStatesDialog from './MoveStatesDialog.vue';
 import { openingOf } from './opening.ts';
+import { useRegisterWords } from './words.ts';
 import { PREPARATION_SIGNS, SOURCE_WORDS, STATE_SIGNS } from './signs.ts';
+import { usePageSubject } from '../platform/page-title.ts';
 
 const project = useProject();
 const naming = useNaming();
 const folders = useFolders();
 const session = useSession();
 const edits = useEdits();
-const kin = useKin();
+const words = useRegisterWords();
+const related = useRelated();
 const time = useTime();
 const route = useRoute();
 const router = useRouter();
@@ -51,18 +54,13 @@ const { data, error, refetch } = useQuery({
   key: () => [project.projectId, 'container', containerId.value],
   query: () => call(showContainer, { params: params.value }),
 });
-watchEffect(() => kin.select({ type: 'container', id: containerId.value }));
+watchEffect(() => related.select({ type: 'container', id: containerId.value }));
 
 const container = computed(() => data.value?.container);
 const versions = computed(() => data.value?.versions ?? []);
-const mayDeliver = computed(() => container.value && atLeast(container.value.level, 'deliver') && ownTeam.value);
-const ownTeam = computed(() => {
-  const { me } = project.view ?? {};
-  const teamId = container.value?.teamId;
-  return me && (me.administrator || teamId === null || teamId === me.teamId || project.may('register', 'manage'));
-});
-const mayChange = computed(() => Boolean(mayDeliver.value) && project.may('register', 'change'));
-const mayAdd = computed(() => Boolean(mayDeliver.value) && project.may('register', 'add'));
+const me = computed(() => project.view?.me);
+const mayChange = computed(() => Boolean(me.value && container.value && mayChangeOf(me.value, container.value)));
+const mayAdd = computed(() => Boolean(me.value && container.value && mayAddVersions(me.value, container.value)));
 const actions = computed(() =>
   container.value && mayChange.value && !container.value.atIntake
     ? actionsIn(containerTransitions, container.value.state)
@@ -72,12 +70,12 @@ const moving = ref<ContainerAction | null>(null);
 const capital = (word: string): string => word[0]!.toUpperCase() + word.slice(1);
 
 const parts = computed(() => {
-  const convention = container.value && naming.conventionIn(container.value.folderId);
+  const convention = container.value && folders.conventionIn(container.value.folderId);
   return convention ? decodeName(convention, container.value!.code).filter(({ meaning }) => meaning) : [];
 });
 /** What a version says otherwise than the one before it in the line. */
 function changesOf(version: Version) {
-  const before = versions.value.find(({ number, place }) => number < version.number && place !== 'set aside');
+  const before = versions.value.find(({ number, sequence }) => number < version.number && sequence !== 'set aside');
   return before ? metadataChanges(before, version) : [];
 }
 const isCurrent = ({ number }: Version): boolean => number === container.value?.versionNumber;
@@ -118,6 +116,7 @@ const compare = (older?: number, newer?: number) =>
 const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...project.params, versionId });
 const thumbnailOf = (versionId: string): string =>
   addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
+usePageSubject(() => container.value?.title || container.value?.code);
 </script>
 
 <template>
@@ -130,6 +129,7 @@ const thumbnailOf = (versionId: string): string =>
             <CellEditor
               v-if="editing === 'title'"
               name="title"
+              :codes="words.codesFor('title')"
               :value="container.title"
               label="Title"
               @keep="keep('title', $event)"
@@ -170,21 +170,21 @@ const thumbnailOf = (versionId: string): string =>
           ><span class="mono">{{ part.code }}</span> {{ part.meaning }}</span
         >
       </p>
-      <div class="row lineage-head">
-        <h2>Lineage</h2>
+      <div class="row versions-head">
+        <h2>Versions</h2>
         <span class="spread" />
         <el-button v-if="versions.length > 1" size="small" @click="compare(versions[1]!.number, versions[0]!.number)"
           >Compare two versions</el-button
         >
       </div>
-      <ol class="lineage">
+      <ol class="versions">
         <li
           v-for="version in versions"
           :key="version.id"
           :class="{
             sought: route.query.version === String(version.number),
-            contested: version.place === 'contested',
-            aside: version.place === 'set aside',
+            conflicting: version.sequence === 'conflicting',
+            aside: version.sequence === 'set aside',
           }"
         >
           <span class="number mono">{{ version.number }}</span>
@@ -227,8 +227,8 @@ const thumbnailOf = (versionId: string): string =>
                 Try again
               </button>
             </p>
-            <div v-if="version.place === 'contested'" class="decision">
-              <span class="sign needs-you full">Beside the line</span>
+            <div v-if="version.sequence === 'conflicting'" class="decision">
+              <span class="sign needs-you full">In conflict</span>
               It arrived when another version was there already, or reserved. Both are kept: which one goes on?
               <span v-if="mayChange" class="row">
                 <el-button size="small" type="primary" @click="decide(version, 'take')">Go on with this one</el-button>
@@ -236,7 +236,7 @@ const thumbnailOf = (versionId: string): string =>
                 <el-button size="small" @click="compare(container.versionNumber, version.number)">Compare</el-button>
               </span>
             </div>
-            <span v-if="version.place === 'set aside'" class="sign quiet">set aside</span>
+            <span v-if="version.sequence === 'set aside'" class="sign quiet">set aside</span>
           </div>
           <PersonBadge :person="version.deliveredBy" named />
           <span class="acts">
@@ -244,7 +244,9 @@ const thumbnailOf = (versionId: string): string =>
               ><Download :size="16"
             /></a>
             <button
-              v-if="mayAdd && !isCurrent(version) && version.place === 'in line' && container.state !== 'archived'"
+              v-if="
+                mayAdd && !isCurrent(version) && version.sequence === 'in sequence' && container.state !== 'archived'
+              "
               class="button-link"
               :aria-label="`Make version ${version.number} current again`"
               title="Make current again: file and metadata come back as a new version"
@@ -256,15 +258,21 @@ const thumbnailOf = (versionId: string): string =>
         </li>
       </ol>
       <h2>History</h2>
-      <HistoryList type="container" :id="containerId" />
-      <MoveStates
+      <HistoryPanel type="container" :id="containerId" />
+      <MoveStatesDialog
         v-if="moving"
         :containers="[container]"
         :action="moving"
         @close="moving = null"
         @done="((moving = null), refetch())"
       />
-      <CompareVersions v-if="compared" v-bind="compared" :versions="versions" @choose="compare" @close="compare()" />
+      <CompareVersionsDialog
+        v-if="compared"
+        v-bind="compared"
+        :versions="versions"
+        @choose="compare"
+        @close="compare()"
+      />
     </template>
   </div>
 </template>
@@ -295,17 +303,17 @@ const thumbnailOf = (versionId: string): string =>
 .parts .mono {
   color: var(--ink);
 }
-.lineage-head {
+.versions-head {
   margin-top: 14px;
 }
-.lineage {
+.versions {
   list-style: none;
   margin: 8px 0 22px;
   padding: 0;
   border: 1px solid var(--hairline);
   background: var(--sheet);
 }
-.lineage > li {
+.versions > li {
   display: grid;
   grid-template-columns: 34px 104px 1fr auto 44px;
   gap: 14px;
@@ -316,7 +324,7 @@ const thumbnailOf = (versionId: string): string =>
 li.sought {
   background: var(--action-wash);
 }
-li.contested {
+li.conflicting {
   background: var(--needs-you-wash);
 }
 li.aside {
@@ -355,6 +363,9 @@ li.aside {
 .note {
   margin: 4px 0 0;
 }
+.decision .sign {
+  color: #98401f;
+}
 .decision {
   margin-top: 6px;
   display: grid;
@@ -364,5 +375,18 @@ li.aside {
 .acts {
   display: flex;
   gap: 8px;
+}
+@media (max-width: 700px) {
+  .versions > li {
+    grid-template-columns: 28px minmax(0, 1fr) auto;
+  }
+  .versions .thumb {
+    display: none;
+  }
+  .versions .acts {
+    grid-column: 2 / -1;
+    justify-self: start;
+    flex-wrap: wrap;
+  }
 }
 </style>

@@ -5,12 +5,12 @@ import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useNaming } from '../naming/store.ts';
 import { usePeople } from '../people/store.ts';
-import WhyDialog from '../people/WhyDialog.vue';
+import CheckAccessDialog from './CheckAccessDialog.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import FolderPermissions from './FolderPermissions.vue';
+import FolderPermissionsPanel from './FolderPermissionsPanel.vue';
 import { useFolders } from './folders-store.ts';
 
 const project = useProject();
@@ -33,7 +33,7 @@ const teamOf = (id: string | null) => people.data?.teams.find((team) => team.id 
 const source = computed(() => (folder.value ? folders.conventionSource(folder.value.parentId) : undefined));
 const inherited = computed(() => {
   const from = source.value;
-  const definition = naming.conventionIn(folder.value?.parentId ?? null);
+  const definition = folders.conventionIn(folder.value?.parentId ?? null);
   return `${definition?.name ?? ''}, ${from ? `from ${from.path}` : 'the project’s own'}`;
 });
 
@@ -69,7 +69,7 @@ async function remove(): Promise<void> {
   <div class="split">
     <aside class="tree">
       <h1>Folders</h1>
-      <div class="list" role="tree" aria-label="Folders">
+      <div v-arrow-keys="'[role=treeitem]'" class="list" role="tree" aria-label="Folders">
         <button
           v-for="one in folders.list"
           :key="one.id"
@@ -115,8 +115,11 @@ async function remove(): Promise<void> {
         <h1>{{ folder.name }}</h1>
         <span class="quiet">{{ folder.path }} · {{ folder.containers }} containers that you see</span>
         <span class="spread" />
-        <el-button @click="asking = true">Why can she not …?</el-button>
-        <el-button v-if="mayManage" :disabled="folder.containers > 0" @click="remove"
+        <el-button @click="asking = true">Check access</el-button>
+        <el-button
+          v-if="mayManage && project.may('register', 'delete')"
+          :disabled="folder.containers > 0"
+          @click="remove"
           ><Trash2 :size="14" style="margin-right: 5px" /> Remove</el-button
         >
       </div>
@@ -132,6 +135,7 @@ async function remove(): Promise<void> {
             :model-value="folder.parentId ?? ''"
             :disabled="!mayManage"
             filterable
+            default-first-option
             @update:model-value="change({ parentId: $event || null })"
             ><el-option value="" label="the top" /><el-option
               v-for="place in places"
@@ -166,17 +170,17 @@ async function remove(): Promise<void> {
               :label="convention.definition.name" /></el-select
         ></label>
       </div>
-      <FolderPermissions v-if="mayManage" :folder="folder" />
+      <FolderPermissionsPanel v-if="mayManage" :folder="folder" />
       <p v-else class="quiet">
         You may {{ folder.level }} here. Who else may do what, those who manage the register see.
       </p>
     </div>
     <div v-else class="page">
-      <EmptyPlace title="No folder yet"
+      <EmptyPlace v-if="folders.loaded" title="No folder yet"
         >Models and drawings lie in folders. Give the first one a name on the left.</EmptyPlace
       >
     </div>
-    <WhyDialog v-if="asking" :folder-id="folder?.id" @close="asking = false" />
+    <CheckAccessDialog v-if="asking" :folder-id="folder?.id" @close="asking = false" />
   </div>
 </template>
 
@@ -248,5 +252,25 @@ async function remove(): Promise<void> {
   gap: 4px 20px;
   max-width: 780px;
   margin-bottom: 14px;
+}
+@media (max-width: 700px) {
+  .split {
+    display: block;
+    overflow: auto;
+  }
+  .split > .page {
+    height: auto;
+    overflow: visible;
+  }
+  .tree {
+    border-right: 0;
+    border-bottom: 1px solid var(--hairline);
+  }
+  .tree .list {
+    max-height: 34vh;
+  }
+  .fields {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -105,6 +105,7 @@ function discard(): void {
               v-model="draft[action].statuses"
               multiple
               filterable
+              default-first-option
               size="small"
               placeholder="Any"
               :disabled="!mayChange"

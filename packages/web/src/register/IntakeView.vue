@@ -1,87 +1,74 @@
 <script setup lang="ts">
 import { addNamingValue } from '@kindred/contract/naming/naming';
 import { discardIntake, listContainers, repairNames, type Container } from '@kindred/contract/register/register';
-import { checkName, nearestName } from '@kindred/core/naming/convention';
-import { useQuery } from '@pinia/colada';
+import { useVirtualizer } from '@tanstack/vue-virtual';
 import { ElMessageBox } from 'element-plus';
-import { computed, reactive, ref, watch } from 'vue';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
-import ComposeName from '../naming/ComposeName.vue';
-import NameVerdict from '../naming/NameVerdict.vue';
+import { computed, ref } from 'vue';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
+import { useSession } from '../identity/store.ts';
 import { useNaming } from '../naming/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
-import { attempt, sayDone, sayProblem } from '../platform/say.ts';
-import { useTime } from '../platform/time.ts';
+import { usePages } from '../platform/pages.ts';
+import { answered, attempt, sayDone, sayProblem } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { useFolders } from './folders-store.ts';
+import IntakeRow from './IntakeRow.vue';
+import { useRepairs } from './intake-repairs.ts';
 
 /** Files with names that do not conform: many are repaired at once, the right ones go, the others say why they stay. */
-interface Repair {
-  code: string;
-  title: string;
-  status: string;
-  revision: string;
-  classification: string;
-  folderId: string;
-  asVersion: boolean;
-  problem: string;
-}
 const project = useProject();
 const naming = useNaming();
 const folders = useFolders();
-const kin = useKin();
-const time = useTime();
-const repairs = reactive<Record<string, Repair>>({});
-const { data, refetch } = useQuery({
-  key: () => [project.projectId, 'container', 'intake'],
-  query: () => call(listContainers, { params: project.params, query: { intake: true, limit: 200 } }),
-});
-const waiting = computed(() => data.value?.items ?? []);
-useFirstAsKin('container', waiting);
-watch(
-  waiting,
-  (list) => {
-    for (const { id, code, title, status, revision, classification, folderId } of list)
-      repairs[id] ??= { code, title, status, revision, classification, folderId, asVersion: false, problem: '' };
-  },
-  { immediate: true },
+const session = useSession();
+const related = useRelated();
+const {
+  items: waiting,
+  loaded,
+  refetch,
+} = usePages(
+  () => [project.projectId, 'container', 'intake'],
+  (after) =>
+    call(listContainers, {
+      params: project.params,
+      query: { intake: true, limit: 200, ...(after && { after }) },
+    }),
+  // What is done with all of them needs all of them.
+  { all: true },
+);
+useFirstAsSelected('container', waiting);
+const repairs = useRepairs(waiting, (folderId) => folders.conventionIn(folderId));
+const repairOf = ({ id }: Container) => repairs.value.get(id);
+const judgedOf = (container: Container) => repairOf(container)?.judged.value;
+const body = ref<HTMLElement | null>(null);
+const rows = useVirtualizer(
+  computed(() => ({
+    count: waiting.value.length,
+    getScrollElement: () => body.value,
+    getItemKey: (i: number) => waiting.value[i]!.id,
+    estimateSize: () => 150,
+    overscan: 3,
+  })),
 );
 
 const mayRepair = computed(() => project.may('register', 'manage'));
-function verdict({ id, folderId }: Container) {
-  const convention = naming.conventionIn(repairs[id]?.folderId ?? folderId);
-  return convention ? checkName(convention, repairs[id]?.code ?? '') : null;
-}
-/** The name with the nearest allowed values, where there is one for each that is wrong. */
-function nearest(container: Container): string | undefined {
-  const convention = naming.conventionIn(repairs[container.id]?.folderId ?? container.folderId);
-  const judged = verdict(container);
-  return convention && judged && mayRepair.value ? nearestName(convention, judged) : undefined;
-}
-const repairable = computed(() => waiting.value.filter(nearest));
+const repairable = computed(() =>
+  mayRepair.value ? waiting.value.filter((container) => judgedOf(container)?.nearest) : [],
+);
 function takeNearest(): void {
-  for (const container of repairable.value) repairs[container.id]!.code = nearest(container)!;
+  for (const container of repairable.value) repairOf(container)!.wanted.code = judgedOf(container)!.nearest!;
 }
-const ready = computed(() => waiting.value.filter((container) => verdict(container)?.ok));
+const ready = computed(() => waiting.value.filter((container) => judgedOf(container)?.verdict.ok));
 
-/** Values that the convention would have to take so that the name conforms, where all else is right. */
-function missingValues(container: Container): { field: string; code: string }[] {
-  const judged = verdict(container);
-  const fields = naming.conventionIn(container.folderId)?.fields ?? [];
-  const isList = (name: string): boolean => fields.some((field) => field.name === name && field.kind === 'list');
-  if (!judged || judged.problem) return [];
-  return judged.fields
-    .filter(({ ok, value, field }) => !ok && value && isList(field))
-    .map(({ field, value }) => ({ field, code: value }));
-}
 async function allow(container: Container, { field, code }: { field: string; code: string }): Promise<void> {
-  const answer = await ElMessageBox.prompt(`What does “${code}” mean in ${field}?`, 'Allow a new value', {
-    confirmButtonText: `Allow ${code}`,
-    cancelButtonText: 'Leave it',
-  }).catch(() => null);
+  const answer = await answered(
+    ElMessageBox.prompt(`What does “${code}” mean in ${field}?`, 'Allow a new value', {
+      confirmButtonText: `Allow ${code}`,
+      cancelButtonText: 'Cancel',
+    }),
+  );
   if (!answer) return;
-  const params = { ...project.params, conventionId: naming.conventionHolding(container.folderId)!.id };
+  const params = { ...project.params, conventionId: folders.conventionHolding(container.folderId)!.id };
   const done = await attempt(() =>
     call(addNamingValue, { params, body: { field, code, meaning: (answer.value ?? '').trim() } }),
   );
@@ -89,43 +76,53 @@ async function allow(container: Container, { field, code }: { field: string; cod
 }
 
 const saving = ref(false);
+/** So many go with one request. */
+const AT_ONCE = 500;
 async function repair(list: Container[]): Promise<void> {
   saving.value = true;
   try {
-    const outcomes = await call(repairNames, {
-      params: project.params,
-      body: {
-        repairs: list.map(({ id }) => {
-          const { problem: _problem, code, ...rest } = repairs[id]!;
-          void _problem;
-          return { containerId: id, code: code.trim(), ...rest };
-        }),
-      },
+    const outcomes = [];
+    for (let at = 0; at < list.length; at += AT_ONCE) outcomes.push(...(await send(list.slice(at, at + AT_ONCE))));
+    outcomes.forEach(({ problem }, i) => {
+      // It may have gone while the others went.
+      const stays = repairOf(list[i]!);
+      if (stays) stays.wanted.problem = problem ?? '';
     });
-    outcomes.forEach(({ problem }, i) => (repairs[list[i]!.id]!.problem = problem ?? ''));
     const gone = outcomes.filter(({ problem }) => !problem).length;
     const stay = outcomes.length - gone;
     const who = outcomes.length === 1 ? outcomes[0]!.code : `${gone} ${gone === 1 ? 'file' : 'files'}`;
     if (gone)
       sayDone(`${who} ${gone === 1 ? 'is' : 'are'} in the register.${stay ? ` ${stay} stay here and say why.` : ''}`);
-    await refetch();
   } catch (error) {
     sayProblem(error);
   } finally {
     saving.value = false;
+    await refetch();
   }
 }
-const isTaken = ({ id }: Container): boolean => repairs[id]?.problem.includes('in the register already') ?? false;
+const send = (list: Container[]) =>
+  call(repairNames, {
+    params: project.params,
+    body: {
+      repairs: list.map((container) => {
+        const { problem: _problem, code, ...rest } = repairOf(container)!.wanted;
+        void _problem;
+        return { containerId: container.id, code: code.trim(), ...rest };
+      }),
+    },
+  });
 async function asVersion(container: Container): Promise<void> {
-  repairs[container.id]!.asVersion = true;
+  repairOf(container)!.wanted.asVersion = true;
   await repair([container]);
 }
 async function discard(container: Container): Promise<void> {
-  const sure = await ElMessageBox.confirm(
-    `“${container.fileName}” was never part of the register. Taking it away cannot be undone.`,
-    'Take it away for good',
-    { confirmButtonText: 'Take it away', cancelButtonText: 'Leave it' },
-  ).catch(() => null);
+  const sure = await answered(
+    ElMessageBox.confirm(
+      `“${container.fileName}” was never part of the register. Taking it away cannot be undone.`,
+      'Take it away for good',
+      { confirmButtonText: 'Take away', cancelButtonText: 'Cancel' },
+    ),
+  );
   if (!sure) return;
   await attempt(() => call(discardIntake, { params: { ...project.params, containerId: container.id } }));
   await refetch();
@@ -151,145 +148,98 @@ async function discard(container: Container): Promise<void> {
         >{{ ready.length }} {{ ready.length === 1 ? 'file' : 'files' }} to the register</el-button
       >
     </div>
-    <EmptyPlace v-if="data && !waiting.length" title="Nobody waits here"
+    <EmptyPlace v-if="loaded && !waiting.length" title="Nobody waits here"
       >Every name conforms. Files with other names come here, to be repaired.</EmptyPlace
     >
-    <table v-else class="plain-table">
-      <thead>
-        <tr>
-          <th style="width: 23%">As delivered</th>
-          <th>Name, its verdict, and where it goes</th>
-          <th style="width: 120px"></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="container in waiting"
-          :key="container.id"
-          @click="kin.select({ type: 'container', id: container.id })"
-        >
-          <td>
-            <b class="mono file">{{ container.fileName }}</b><br />{{ container.deliveredBy }}<br /><span
-              class="quiet"
-              >{{ time.moment(container.deliveredAt) }}</span
-            >
-          </td>
-          <td v-for="wanted in [repairs[container.id]]" :key="wanted?.folderId">
-            <template v-if="wanted">
-              <div class="row">
-                <el-input
-                  v-model="wanted.code"
-                  class="mono"
-                  size="small"
-                  :disabled="!mayRepair"
-                  :aria-label="`New code for ${container.code}`"
-                />
-                <ComposeName
-                  v-if="mayRepair"
-                  v-model="wanted.code"
-                  :convention="naming.conventionIn(wanted.folderId)"
-                />
-                <el-input v-if="mayRepair" v-model="wanted.title" size="small" placeholder="Title" aria-label="Title" />
-              </div>
-              <NameVerdict v-if="verdict(container)" :verdict="verdict(container)!" style="margin-top: 4px" />
-              <button
-                v-if="nearest(container)"
-                class="button-link"
-                title="Take the nearest allowed values"
-                @click.stop="wanted.code = nearest(container)!"
-              >
-                Use <span class="mono">{{ nearest(container) }}</span>
-              </button>
-              <p v-if="wanted.problem" class="sign needs-you full problem">{{ wanted.problem }}</p>
-              <div v-if="mayRepair" class="row values">
-                <el-select
-                  v-model="wanted.status"
-                  size="small"
-                  placeholder="Status"
-                  style="width: 78px; flex: none"
-                  aria-label="Status"
-                  ><el-option
-                    v-for="code in naming.naming?.statuses"
-                    :key="code.code"
-                    :value="code.code"
-                    :label="code.code"
-                    ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
-                  ></el-select
-                >
-                <el-input
-                  v-model="wanted.revision"
-                  size="small"
-                  style="width: 62px; flex: none"
-                  class="mono"
-                  placeholder="Rev"
-                  aria-label="Revision"
-                />
-                <el-input
-                  v-model="wanted.classification"
-                  size="small"
-                  style="width: 76px; flex: none"
-                  class="mono"
-                  placeholder="Class"
-                  aria-label="Classification"
-                />
-                <el-select
-                  v-model="wanted.folderId"
-                  size="small"
-                  filterable
-                  style="width: 170px; flex: none"
-                  aria-label="Folder"
-                  ><el-option v-for="folder in folders.list" :key="folder.id" :value="folder.id" :label="folder.path"
-                /></el-select>
-              </div>
-              <template v-if="project.may('naming', 'change')">
-                <button
-                  v-for="value in missingValues(container)"
-                  :key="value.field"
-                  class="button-link"
-                  style="margin-right: 14px"
-                  @click.stop="allow(container, value)"
-                >
-                  Allow “{{ value.code }}” in {{ value.field }}
-                </button>
-              </template>
+    <div v-else class="intake" role="table" aria-label="Files at the intake" :aria-rowcount="waiting.length + 1">
+      <div class="line head" role="row" aria-rowindex="1">
+        <span role="columnheader">As delivered</span>
+        <span role="columnheader">Name, its verdict, and where it goes</span>
+        <span role="columnheader"><span class="only-read">What to do</span></span>
+      </div>
+      <div ref="body" class="rows" role="rowgroup" tabindex="0" aria-label="Files">
+        <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
+          <div
+            v-for="row in rows.getVirtualItems()"
+            :key="String(row.key)"
+            :ref="(element) => rows.measureElement(element as Element | null)"
+            :data-index="row.index"
+            class="line file-row"
+            role="row"
+            :aria-rowindex="row.index + 2"
+            :style="{ transform: `translateY(${row.start}px)` }"
+            @click="related.select({ type: 'container', id: waiting[row.index]!.id })"
+          >
+            <template v-for="container in [waiting[row.index]!]" :key="container.id">
+              <IntakeRow
+                v-if="repairOf(container)"
+                :model-value="repairOf(container)!.wanted"
+                :container="container"
+                :convention="repairOf(container)!.convention.value"
+                :judged="judgedOf(container)"
+                :statuses="naming.naming?.statuses ?? []"
+                :folders="folders.list"
+                :may-repair="mayRepair"
+                :may-allow="project.may('naming', 'change')"
+                :may-discard="project.may('register', 'delete') || container.deliveredBy === session.me?.name"
+                :saving="saving"
+                :among="waiting.length > 1"
+                @repair="repair([container])"
+                @as-version="asVersion(container)"
+                @discard="discard(container)"
+                @allow="allow(container, $event)"
+              />
             </template>
-          </td>
-          <td class="right">
-            <div class="acts">
-              <el-button
-                v-if="mayRepair"
-                :type="waiting.length > 1 ? '' : 'primary'"
-                size="small"
-                :disabled="!verdict(container)?.ok || saving"
-                @click="repair([container])"
-                >To the register</el-button
-              >
-              <button v-if="isTaken(container)" class="button-link" @click="asVersion(container)">
-                Make it the next version
-              </button>
-              <button class="button-link quiet" @click.stop="discard(container)">Take away</button>
-            </div>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          </div>
+        </div>
+      </div>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.file {
-  overflow-wrap: anywhere;
+.page {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
 }
-.values {
-  margin: 5px 0 3px;
+.intake {
+  flex: 1;
+  min-height: 240px;
+  display: flex;
+  flex-direction: column;
+  background: var(--sheet);
+  border: 1px solid var(--hairline);
 }
-.problem {
-  margin: 3px 0;
-  white-space: normal;
-}
-.acts {
+.line {
   display: grid;
-  gap: 6px;
-  justify-items: end;
+  grid-template-columns: minmax(120px, 23%) 1fr 130px;
+  gap: 12px;
+  padding: 8px 10px;
+  border-bottom: 1px solid var(--hairline);
+}
+.head {
+  color: var(--graphite);
+  font-size: 12px;
+}
+.rows {
+  flex: 1;
+  overflow: auto;
+}
+.file-row {
+  position: absolute;
+  inset: 0 0 auto 0;
+}
+.only-read {
+  position: absolute;
+  clip-path: inset(50%);
+}
+@media (max-width: 700px) {
+  .line {
+    grid-template-columns: 1fr;
+  }
+  .head span:not(:first-child) {
+    display: none;
+  }
 }
 </style>

@@ -1,20 +1,13 @@
 <script setup lang="ts">
-import { downloadProduct, type Container } from '@kindred/contract/register/register';
-import { atLeast } from '@kindred/core/register/folder-rights';
+import type { Container } from '@kindred/contract/register/register';
 import { ArrowDownUp, ChevronDown, ChevronRight, Lock } from '@lucide/vue';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
-import { addressOf } from '../platform/api.ts';
-import { useProject } from '../portfolio/store.ts';
 import CellEditor from './CellEditor.vue';
 import { columnOf, type Column, type EditableKey } from './columns.ts';
-import { useEdits } from './edits.ts';
 import type { Line } from './groups.ts';
-import { openingOf } from './opening.ts';
 import { PREPARATION_SIGNS, STATE_SIGNS } from './signs.ts';
-import { useRegisterWords } from './words.ts';
+import type { RegisterWords } from './words.ts';
 
 /** The rows of the register, and its groups; only those in view are drawn. */
 const props = defineProps<{
@@ -23,35 +16,40 @@ const props = defineProps<{
   groupBy: string;
   sort: string;
   chosen: ReadonlyMap<string, Container>;
+  /** Id of the container whose related things are shown. */
+  selectedId: string | null;
+  words: RegisterWords;
+  /** Addresses: of what opening a container leads to, of its versions, of its picture. */
+  addresses: Record<'open' | 'versions' | 'picture', (container: Container) => string>;
+  mayEdit: (container: Container) => boolean;
 }>();
 const emit = defineEmits<{
   'sort-by': [string | undefined];
+  select: [Container];
+  open: [Container];
   tick: [Container];
   'tick-all': [];
+  'tick-range': [Container[]];
   'toggle-group': [Line & { type: 'group' }];
   'more-of': [Line & { type: 'more' }];
+  keep: [container: Container, key: EditableKey, value: string];
   end: [];
 }>();
 
-const project = useProject();
-const kin = useKin();
-const edits = useEdits();
-const router = useRouter();
-const words = useRegisterWords();
-
+const ROW = 44;
 const shown = computed(() => props.columns.map(columnOf).filter((column): column is Column => Boolean(column)));
-const template = computed(() => `20px 46px minmax(150px, 1fr) ${shown.value.map(({ width }) => width).join(' ')}`);
+const template = computed(() => `24px 46px minmax(150px, 1fr) ${shown.value.map(({ width }) => width).join(' ')}`);
 /** Narrower than its columns the table scrolls sideways: head and rows alike. */
 const leastWidth = computed(() => {
-  const widths = shown.value.map(({ width }) => Number(/(\d+)px/.exec(width)![1]));
-  return `${20 + 46 + 150 + 20 + 8 * (widths.length + 2) + widths.reduce((sum, width) => sum + width, 0)}px`;
+  const widths = shown.value.map(({ width }) => Number(/(?<!\d)(\d+)px/.exec(width)![1]));
+  return `${24 + 46 + 150 + 20 + 8 * (widths.length + 2) + widths.reduce((sum, width) => sum + width, 0)}px`;
 });
 const body = ref<HTMLElement | null>(null);
 const rows = useVirtualizer(
   computed(() => ({
     count: props.lines.length,
     getScrollElement: () => body.value,
-    estimateSize: (i: number) => (props.lines[i]?.type === 'row' ? 44 : 30),
+    estimateSize: (i: number) => (props.lines[i]?.type === 'row' ? ROW : 30),
     overscan: 12,
   })),
 );
@@ -66,133 +64,164 @@ watch(
   },
 );
 
-const thumbnail = ({ versionId }: Container): string =>
-  addressOf(downloadProduct, { projectId: project.projectId, versionId, product: 'thumbnail' });
-const lineage = ({ id }: Container) => ({
-  name: 'container',
-  params: { projectId: project.projectId, containerId: id },
-});
-
 const editing = ref<{ id: string; key: EditableKey } | null>(null);
-const mayEdit = ({ level, state }: Container): boolean =>
-  project.may('register', 'change') && atLeast(level, 'deliver') && state !== 'archived';
 function edit(container: Container, key: EditableKey): void {
-  if (mayEdit(container)) editing.value = { id: container.id, key };
+  if (props.mayEdit(container)) editing.value = { id: container.id, key };
 }
 /** The first click chooses a row, the next one on a value changes it. */
 function clickCell(event: MouseEvent, container: Container, key: EditableKey): void {
-  if (kin.selected?.id !== container.id) return;
+  if (props.selectedId !== container.id) return;
   event.stopPropagation();
   edit(container, key);
 }
-async function keep({ id }: Container, key: EditableKey, value: string): Promise<void> {
+function keep(container: Container, key: EditableKey, value: string): void {
   editing.value = null;
-  await edits.change([{ containerId: id, [key]: value }]);
+  emit('keep', container, key, value);
 }
 const isEditing = ({ id }: Container, key: string): boolean => editing.value?.id === id && editing.value.key === key;
 
-const select = ({ id }: Container): void => kin.select({ type: 'container', id });
-const open = (container: Container) => router.push(openingOf(container, project.projectId));
-async function step(event: KeyboardEvent, index: number, by: number): Promise<void> {
-  let next = index + by;
-  while (props.lines[next] && props.lines[next]!.type !== 'row') next += by;
-  const line = props.lines[next];
-  if (line?.type !== 'row') return;
+/** Where a range begins that Shift makes longer. */
+let anchor = 0;
+function tickRange(to: number): void {
+  const [from, until] = anchor < to ? [anchor, to] : [to, anchor];
+  const range = props.lines.slice(from, until + 1);
+  emit(
+    'tick-range',
+    range.flatMap((line) => (line.type === 'row' ? [line.container] : [])),
+  );
+}
+function tick(event: MouseEvent | KeyboardEvent, container: Container, index: number): void {
+  if (event.shiftKey) return tickRange(index);
+  anchor = index;
+  emit('tick', container);
+}
+
+/** One row can be reached by Tab: the selected one, else the first. */
+const reachable = computed(() => {
+  const at = props.lines.findIndex((line) => line.type === 'row' && line.container.id === props.selectedId);
+  return at >= 0 ? at : 0;
+});
+const pageRows = (): number => Math.max(1, Math.floor((body.value?.clientHeight ?? 0) / ROW) - 1);
+const STEPS: Record<string, (index: number) => number> = {
+  ArrowDown: (index) => index + 1,
+  ArrowUp: (index) => index - 1,
+  PageDown: (index) => index + pageRows(),
+  PageUp: (index) => index - pageRows(),
+  Home: () => 0,
+  End: () => props.lines.length - 1,
+};
+async function step(event: KeyboardEvent, index: number): Promise<void> {
+  const to = STEPS[event.key]?.(index);
+  if (to === undefined) return;
   event.preventDefault();
+  const next = Math.min(Math.max(to, 0), props.lines.length - 1);
+  const line = props.lines[next]!;
   rows.value.scrollToIndex(next);
-  select(line.container);
+  if (line.type === 'row') emit('select', line.container);
+  if (event.shiftKey) tickRange(next);
+  else anchor = next;
   await nextTick();
   body.value?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus();
 }
+const ariaSort = (sorted: boolean) => (sorted ? 'other' : undefined);
 </script>
 
 <template>
-  <div ref="body" class="table" role="table" aria-label="Register">
+  <div ref="body" class="table" role="grid" aria-label="Register" :aria-rowcount="lines.length + 1">
     <div class="line head" role="row" :style="{ gridTemplateColumns: template, minWidth: leastWidth }">
-      <input
-        type="checkbox"
-        aria-label="Choose all that the filters find"
-        :checked="chosen.size > 0"
-        @click.prevent="emit('tick-all')"
-      />
-      <span></span>
-      <span class="row"
+      <span role="columnheader"
+        ><input
+          type="checkbox"
+          aria-label="Choose all that the filters find"
+          :checked="chosen.size > 0"
+          @click.prevent="emit('tick-all')"
+      /></span>
+      <span role="columnheader" aria-label="Picture"></span>
+      <span role="columnheader" class="row" :aria-sort="ariaSort(sort === 'code' || sort === 'title')"
         ><button
           v-for="key in ['code', 'title']"
           :key="key"
-          role="columnheader"
           :class="{ sorted: sort === key }"
           @click="emit('sort-by', key)"
         >
           {{ key === 'code' ? 'Code' : 'Title' }} <ArrowDownUp v-if="sort === key" :size="11" /></button
       ></span>
-      <button
+      <span
         v-for="column in shown"
         :key="column.key"
         role="columnheader"
-        :class="{ sorted: column.sort === sort, fixed: !column.sort }"
-        @click="emit('sort-by', column.sort)"
+        :aria-sort="ariaSort(column.sort !== undefined && column.sort === sort)"
+        ><button v-if="column.sort" :class="{ sorted: column.sort === sort }" @click="emit('sort-by', column.sort)">
+          {{ column.word }} <ArrowDownUp v-if="column.sort === sort" :size="11" /></button
+        ><span v-else class="fixed">{{ column.word }}</span></span
       >
-        {{ column.word }} <ArrowDownUp v-if="column.sort === sort" :size="11" />
-      </button>
     </div>
-    <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
+    <div role="rowgroup" :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
       <template v-for="row in rows.getVirtualItems()" :key="row.index">
         <template v-for="line in [lines[row.index]!]" :key="line.type">
-          <button
-            v-if="line.type === 'group'"
+          <div
+            v-if="line.type !== 'row'"
+            role="row"
             class="group"
-            :aria-expanded="line.open"
+            :class="{ more: line.type === 'more' }"
             :style="{ transform: `translateY(${row.start}px)` }"
-            @click="emit('toggle-group', line)"
           >
-            <component :is="line.open ? ChevronDown : ChevronRight" :size="14" />
-            <b>{{ words.valueWords(groupBy, line.group.value, line.group.label) }}</b>
-            <span class="mono quiet">{{ line.group.count }}</span>
-          </button>
-          <button
-            v-else-if="line.type === 'more'"
-            class="group more"
-            :style="{ transform: `translateY(${row.start}px)` }"
-            @click="emit('more-of', line)"
-          >
-            Show more of this group ({{ line.rest }})
-          </button>
+            <span role="gridcell">
+              <button
+                v-if="line.type === 'group'"
+                :data-index="row.index"
+                :aria-expanded="line.open"
+                @click="emit('toggle-group', line)"
+                @keydown="step($event, row.index)"
+              >
+                <component :is="line.open ? ChevronDown : ChevronRight" :size="14" />
+                <b>{{ words.valueWords(groupBy, line.group.value, line.group.label) }}</b>
+                <span class="mono quiet">{{ line.group.count }}</span>
+              </button>
+              <button v-else :data-index="row.index" @click="emit('more-of', line)" @keydown="step($event, row.index)">
+                Show more of this group ({{ line.rest }})
+              </button>
+            </span>
+          </div>
           <template v-else>
             <div
               v-for="container in [line.container]"
               :key="container.id"
               class="line"
               role="row"
-              tabindex="0"
+              :tabindex="row.index === reachable ? 0 : -1"
               :data-index="row.index"
-              :class="{ selected: kin.selected?.id === container.id }"
+              :aria-rowindex="row.index + 2"
+              :aria-selected="chosen.has(container.id)"
+              :class="{ selected: selectedId === container.id }"
               :style="{ gridTemplateColumns: template, minWidth: leastWidth, transform: `translateY(${row.start}px)` }"
-              @click="select(container)"
-              @dblclick="open(container)"
-              @keydown.enter="open(container)"
-              @keydown.space.prevent="emit('tick', container)"
+              @click="emit('select', container)"
+              @dblclick="emit('open', container)"
+              @keydown.enter.self="emit('open', container)"
+              @keydown.space.self.prevent="tick($event, container, row.index)"
               @keydown.f2.prevent="edit(container, 'title')"
-              @keydown.down="step($event, row.index, 1)"
-              @keydown.up="step($event, row.index, -1)"
+              @keydown.self="step($event, row.index)"
             >
-              <input
-                type="checkbox"
-                :checked="chosen.has(container.id)"
-                :aria-label="`Choose ${container.code}`"
-                @click.stop="emit('tick', container)"
-              />
-              <span class="thumb"
+              <span role="gridcell"
+                ><input
+                  type="checkbox"
+                  tabindex="-1"
+                  :checked="chosen.has(container.id)"
+                  :aria-label="`Choose ${container.code}`"
+                  @click.stop="tick($event, container, row.index)"
+              /></span>
+              <span role="gridcell" class="thumb"
                 ><img
                   v-if="container.preparation === 'ready' && container.kind !== 'document'"
-                  :src="thumbnail(container)"
+                  :src="addresses.picture(container)"
                   loading="lazy"
                   alt=""
               /></span>
-              <span class="name">
+              <span role="gridcell" class="name">
                 <CellEditor
                   v-if="isEditing(container, 'title')"
                   name="title"
+                  :codes="[]"
                   :value="container.title"
                   :label="`Title of ${container.code}`"
                   @keep="keep(container, 'title', $event)"
@@ -201,22 +230,24 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                 <span v-else class="title-line">
                   <RouterLink
                     class="title"
-                    :to="openingOf(container, project.projectId)"
-                    @click.stop="select(container)"
+                    tabindex="-1"
+                    :to="addresses.open(container)"
+                    @click.stop="emit('select', container)"
                     >{{ container.title || container.fileName }}</RouterLink
                   >
                   <span class="marks">
                     <Lock
                       v-if="container.reservedBy"
                       :size="13"
+                      role="img"
                       :aria-label="`Reserved by ${container.reservedBy}`"
                       :title="`Reserved by ${container.reservedBy}`"
                     />
                     <RouterLink
-                      v-if="container.contested"
+                      v-if="container.conflicting"
                       class="sign needs-you full"
                       title="Two versions, one to go on with: decide"
-                      :to="lineage(container)"
+                      :to="addresses.versions(container)"
                       @click.stop
                       >decide</RouterLink
                     >
@@ -230,10 +261,11 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                 </span>
                 <span class="mono code" :title="words.decoded(container)">{{ container.code }}</span>
               </span>
-              <template v-for="column in shown" :key="column.key">
+              <span v-for="column in shown" :key="column.key" role="gridcell" :class="['holder', `is-${column.key}`]">
                 <CellEditor
                   v-if="column.edit && isEditing(container, column.edit)"
                   :name="column.edit"
+                  :codes="words.codesFor(column.edit)"
                   :value="container[column.edit]"
                   :label="`${column.word} of ${container.code}`"
                   @keep="keep(container, column.edit, $event)"
@@ -245,7 +277,8 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                 <RouterLink
                   v-else-if="column.key === 'delivered'"
                   class="cell mono quiet"
-                  :to="lineage(container)"
+                  tabindex="-1"
+                  :to="addresses.versions(container)"
                   :title="words.hint('delivered', container)"
                   @click.stop
                   >{{ words.cell('delivered', container) }}</RouterLink
@@ -258,7 +291,7 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
                   @click="column.edit && clickCell($event, container, column.edit)"
                   >{{ words.cell(column.key, container) }}</span
                 >
-              </template>
+              </span>
             </div>
           </template>
         </template>
@@ -309,8 +342,13 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
   cursor: pointer;
   white-space: nowrap;
 }
-.line.head button.fixed {
-  cursor: default;
+.line.head .fixed {
+  color: var(--graphite);
+  white-space: nowrap;
+}
+.holder {
+  display: grid;
+  min-width: 0;
 }
 .line.head .sorted {
   color: var(--ink);
@@ -323,15 +361,19 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
   background: var(--action-wash);
 }
 .group {
+  height: 30px;
+  border-bottom: 1px solid var(--hairline);
+  background: var(--paper);
+}
+.group button {
   display: flex;
   align-items: center;
   gap: 8px;
   width: 100%;
-  height: 30px;
+  height: 29px;
   padding: 0 10px;
   border: 0;
-  border-bottom: 1px solid var(--hairline);
-  background: var(--paper);
+  background: none;
   font: inherit;
   color: var(--ink);
   text-align: left;
@@ -339,6 +381,8 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
 }
 .group.more {
   background: var(--sheet);
+}
+.group.more button {
   color: var(--action);
   padding-left: 32px;
 }
@@ -391,5 +435,15 @@ async function step(event: KeyboardEvent, index: number, by: number): Promise<vo
   gap: 6px;
   align-items: center;
   color: var(--graphite);
+}
+@media (max-width: 700px) {
+  .line {
+    grid-template-columns: 28px 46px minmax(0, 1fr) auto !important;
+    min-width: 0 !important;
+  }
+  .holder:not(.is-state),
+  .head [role='columnheader']:nth-child(n + 4) {
+    display: none;
+  }
 }
 </style>

@@ -1,35 +1,50 @@
 <script setup lang="ts">
-import { exportContainers, listContainers, type Container } from '@kindred/contract/register/register';
+import {
+  downloadProduct,
+  listContainers,
+  startRegisterExport,
+  type Container,
+} from '@kindred/contract/register/register';
 import { atLeast } from '@kindred/core/register/folder-rights';
+import { mayDescribe } from '@kindred/core/register/may-change';
 import { Boxes, FileSpreadsheet, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
 import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useFirstAsKin } from '../frame/kin.ts';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
+import { useJobs } from '../platform/jobs-store.ts';
+import { isTyping } from '../platform/keyboard.ts';
 import { usePages } from '../platform/pages.ts';
+import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import ChosenActions from './ChosenActions.vue';
 import ColumnChooser from './ColumnChooser.vue';
 import { fieldColumn } from './columns.ts';
 import { useEdits } from './edits.ts';
-import FilterStrip from './FilterStrip.vue';
+import FilterPanel from './FilterPanel.vue';
 import { useFolders } from './folders-store.ts';
 import { useGroups, type Line } from './groups.ts';
+import { openingOf } from './opening.ts';
 import { useRegisterView } from './register-view.ts';
 import RegisterTable from './RegisterTable.vue';
-import UploadDesk from './UploadDesk.vue';
 import { useUploads } from './uploads.ts';
 import { filesIn } from './dropped-files.ts';
-import ViewMenu from './ViewMenu.vue';
+import SavedViewsPanel from './SavedViewsPanel.vue';
 import { useRegisterWords } from './words.ts';
+
+// Only some visits need these.
+const ChosenPanel = defineAsyncComponent(() => import('./ChosenPanel.vue'));
+const UploadDeskPanel = defineAsyncComponent(() => import('./UploadDeskPanel.vue'));
 
 const project = useProject();
 const uploads = useUploads();
 const edits = useEdits();
 const words = useRegisterWords();
+const related = useRelated();
+const jobs = useJobs();
 const route = useRoute();
 const router = useRouter();
 const view = useRegisterView();
@@ -48,7 +63,7 @@ const {
       query: { ...filters.value, ...order.value, limit: 100, ...(after && { after }) },
     }),
 );
-useFirstAsKin('container', containers);
+useFirstAsSelected('container', containers);
 const groups = useGroups(view);
 const grouped = computed(() => query('group') !== '');
 const lines = computed((): Line[] =>
@@ -82,6 +97,20 @@ function tick(container: Container): void {
   if (!next.delete(container.id)) next.set(container.id, container);
   chosen.value = next;
 }
+function tickRange(range: Container[]): void {
+  chosen.value = new Map([...chosen.value, ...range.map((container) => [container.id, container] as const)]);
+}
+const addresses = {
+  open: (container: Container) => router.resolve(openingOf(container, project.projectId)).href,
+  versions: ({ id }: Container) =>
+    router.resolve({ name: 'container', params: { ...project.params, containerId: id } }).href,
+  picture: ({ versionId }: Container) =>
+    addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' }),
+};
+const mayEdit = (container: Container): boolean => {
+  const me = project.view?.me;
+  return me !== undefined && mayDescribe(me, container);
+};
 const MOST_CHOSEN = 1000;
 async function tickAll(): Promise<void> {
   if (chosen.value.size) return void (chosen.value = new Map());
@@ -99,18 +128,16 @@ async function tickAll(): Promise<void> {
   chosen.value = found;
 }
 useEventListener('keydown', (event: KeyboardEvent) => {
-  const typing = event.target instanceof HTMLElement && /^(?:INPUT|TEXTAREA)$/.test(event.target.tagName);
-  if (!typing && (event.ctrlKey || event.metaKey) && event.key === 'z' && edits.undoable.length) {
+  if (!isTyping(event.target) && (event.ctrlKey || event.metaKey) && event.key === 'z' && edits.undoable.length) {
     event.preventDefault();
     void edits.undo();
   }
 });
 
-const exported = (as: 'xlsx' | 'csv'): string => {
-  const asked = { ...filters.value, ...order.value, as } as Record<string, unknown>;
-  const text = Object.fromEntries(Object.entries(asked).map(([key, value]) => [key, String(value)]));
-  return `${addressOf(exportContainers, project.params)}?${new URLSearchParams(text)}`;
-};
+async function exportAs(as: 'xlsx' | 'csv'): Promise<void> {
+  const asked = JSON.parse(JSON.stringify({ ...filters.value, ...order.value, as })) as { as: 'xlsx' | 'csv' };
+  await attempt(async () => jobs.follow(await call(startRegisterExport, { params: project.params, query: asked })));
+}
 
 const over = ref(false);
 const input = ref<HTMLInputElement>();
@@ -124,9 +151,10 @@ const folderForUpload = computed(() => {
   const here = list.find(({ id }) => id === query('folder'));
   return (here ?? list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
 });
+const desks = computed(() => uploads.desksIn(project.projectId));
 // Files may be dropped before the folders are known.
-watch(folderForUpload, (id) => {
-  if (uploads.open && !uploads.folderId) uploads.folderId = id;
+watch([folderForUpload, desks], ([id, open]) => {
+  if (id) for (const desk of open) if (!desk.folderId) desk.moveTo(id);
 });
 function take(files: Iterable<File> | null | undefined): void {
   if (files) uploads.add(files, project.projectId, folderForUpload.value);
@@ -137,6 +165,7 @@ async function drop(event: DragEvent): Promise<void> {
   const files = event.dataTransfer && (await filesIn(event.dataTransfer));
   if (files?.length) take(files);
 }
+const folderName = computed(() => folders.value.find(({ id }) => id === query('folder'))?.name ?? 'Whole register');
 const filtered = computed(() =>
   Object.keys(route.query).some((key) => !['view', 'group', 'sort', 'down'].includes(key)),
 );
@@ -150,34 +179,37 @@ const filtered = computed(() =>
     @drop.prevent="drop"
     @dragleave.self="over = false"
   >
+    <h1 class="said-only">Register</h1>
     <div class="body">
-      <nav class="folders" aria-label="Folders">
-        <button :class="{ here: !query('folder') }" @click="set({ folder: undefined, deep: undefined })">
-          <Boxes :size="15" :stroke-width="1.5" /> Whole register
-        </button>
-        <button
-          v-for="folder in folders"
-          :key="folder.id"
-          :class="{ here: query('folder') === folder.id }"
-          :style="{ paddingLeft: `${12 + folder.depth * 18}px` }"
-          @click="set({ folder: folder.id })"
-        >
-          <component :is="query('folder') === folder.id ? FolderOpen : FolderClosed" :size="15" :stroke-width="1.5" />
-          <span class="spread">{{ folder.name }}</span>
-          <span v-if="folder.containers" class="mono quiet">{{ folder.containers }}</span>
-        </button>
-        <label v-if="query('folder')" class="deep"
-          ><input
-            type="checkbox"
-            :checked="query('deep') === '1'"
-            @change="set({ deep: query('deep') === '1' ? undefined : '1' })"
-          />
-          with folders below</label
-        >
-      </nav>
+      <SideList v-slot="{ close }" title="Folders" :chosen="folderName">
+        <nav class="folders" aria-label="Folders">
+          <button :class="{ here: !query('folder') }" @click="(set({ folder: undefined, deep: undefined }), close())">
+            <Boxes :size="15" :stroke-width="1.5" /> Whole register
+          </button>
+          <button
+            v-for="folder in folders"
+            :key="folder.id"
+            :class="{ here: query('folder') === folder.id }"
+            :style="{ paddingLeft: `${12 + folder.depth * 18}px` }"
+            @click="(set({ folder: folder.id }), close())"
+          >
+            <component :is="query('folder') === folder.id ? FolderOpen : FolderClosed" :size="15" :stroke-width="1.5" />
+            <span class="spread">{{ folder.name }}</span>
+            <span v-if="folder.containers" class="mono quiet">{{ folder.containers }}</span>
+          </button>
+          <label v-if="query('folder')" class="deep"
+            ><input
+              type="checkbox"
+              :checked="query('deep') === '1'"
+              @change="set({ deep: query('deep') === '1' ? undefined : '1' })"
+            />
+            with folders below</label
+          >
+        </nav>
+      </SideList>
       <section class="list">
         <div class="tools row">
-          <FilterStrip :view="view" />
+          <FilterPanel :view="view" />
           <span class="spread" />
           <el-select
             :model-value="query('group')"
@@ -188,7 +220,7 @@ const filtered = computed(() =>
             @update:model-value="set({ group: $event || undefined })"
             ><el-option v-for="{ value, word } in groupWords" :key="value" :value="value" :label="word"
           /></el-select>
-          <ViewMenu :view="view" />
+          <SavedViewsPanel :view="view" />
           <ColumnChooser v-model="view.columns.value" />
           <el-dropdown trigger="click">
             <el-button aria-label="Save the list as a file" title="Save the list as a file"
@@ -196,8 +228,8 @@ const filtered = computed(() =>
             /></el-button>
             <template #dropdown>
               <el-dropdown-menu>
-                <a :href="exported('xlsx')" download><el-dropdown-item>As XLSX</el-dropdown-item></a>
-                <a :href="exported('csv')" download><el-dropdown-item>As CSV</el-dropdown-item></a>
+                <el-dropdown-item @click="exportAs('xlsx')">As XLSX</el-dropdown-item>
+                <el-dropdown-item @click="exportAs('csv')">As CSV</el-dropdown-item>
               </el-dropdown-menu>
             </template>
           </el-dropdown>
@@ -213,16 +245,24 @@ const filtered = computed(() =>
             @change="take(($event.target as HTMLInputElement).files)"
           />
         </div>
-        <ChosenActions v-if="chosen.size" :containers="chosenNow" @clear="chosen = new Map()" />
+        <ChosenPanel v-if="chosen.size" :containers="chosenNow" @clear="chosen = new Map()" />
         <RegisterTable
           :lines="lines"
           :columns="view.columns.value"
           :group-by="query('group')"
           :sort="order.sort"
           :chosen="chosen"
+          :selected-id="related.selected?.id ?? null"
+          :words="words"
+          :addresses="addresses"
+          :may-edit="mayEdit"
           @sort-by="view.sortBy"
+          @select="related.select({ type: 'container', id: $event.id })"
+          @open="router.push(addresses.open($event))"
           @tick="tick"
           @tick-all="tickAll"
+          @tick-range="tickRange"
+          @keep="(container, key, value) => edits.change([{ containerId: container.id, [key]: value }])"
           @toggle-group="groups.toggle($event.group)"
           @more-of="groups.more($event.group)"
           @end="grouped || more()"
@@ -241,7 +281,7 @@ const filtered = computed(() =>
         </RegisterTable>
       </section>
     </div>
-    <UploadDesk v-if="uploads.open && uploads.projectId === project.projectId" :folders="open" />
+    <UploadDeskPanel v-for="(desk, i) in desks" :key="i" :desk="desk" :open="open" />
     <div v-if="over" class="drop">Drop to deliver to {{ folders.find(({ id }) => id === folderForUpload)?.path }}</div>
   </div>
 </template>
@@ -261,9 +301,7 @@ const filtered = computed(() =>
   grid-template-rows: minmax(0, 1fr);
 }
 .folders {
-  border-right: 1px solid var(--hairline);
   padding: 10px 0;
-  overflow: auto;
 }
 .folders button {
   display: flex;
@@ -320,5 +358,14 @@ const filtered = computed(() =>
   font-size: 18px;
   pointer-events: none;
   z-index: 5;
+}
+@media (max-width: 700px) {
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  .folders button {
+    min-height: 40px;
+  }
 }
 </style>

@@ -110,7 +110,7 @@ async function remove({ id }: ShareSet): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <el-dialog v-if="draft" :model-value="true" title="Share set" width="560" @close="draft = null">
+    <AppDialog v-if="draft" title="Share set" :width="560" @close="draft = null">
       <label class="field"
         >Name <el-input v-model="draft.name" maxlength="80" placeholder="Plans for the structure" aria-label="Name"
       /></label>
@@ -125,6 +125,7 @@ async function remove({ id }: ShareSet): Promise<void> {
           v-model="draft.sheetNumbers"
           multiple
           filterable
+          default-first-option
           allow-create
           placeholder="Numbers of sheets"
           aria-label="Sheets"
@@ -135,15 +136,21 @@ async function remove({ id }: ShareSet): Promise<void> {
       >
       <label class="field"
         >Viewpoints that others see
-        <el-select v-model="draft.viewpointIds" multiple filterable placeholder="None" aria-label="Viewpoints"
+        <el-select
+          v-model="draft.viewpointIds"
+          multiple
+          filterable
+          default-first-option
+          placeholder="None"
+          aria-label="Viewpoints"
           ><el-option v-for="one in viewpoints" :key="one.id" :value="one.id" :label="one.name" /></el-select
       ></label>
       <p v-if="draft.id" class="quiet">What is shared with it already changes at once: others see what stands here.</p>
       <template #footer>
-        <el-button @click="draft = null">Leave it</el-button>
+        <el-button @click="draft = null">Cancel</el-button>
         <el-button type="primary" :disabled="!draft.name.trim()" @click="save">Keep</el-button>
       </template>
-    </el-dialog>
+    </AppDialog>
   </div>
 </template>
 

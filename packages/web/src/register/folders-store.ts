@@ -1,13 +1,17 @@
+import type { Convention as ConventionRow } from '@kindred/contract/naming/naming';
 import { listFolders, type Folder } from '@kindred/contract/register/folders';
+import type { Convention } from '@kindred/core/naming/convention';
 import { useQuery } from '@pinia/colada';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
+import { useNaming } from '../naming/store.ts';
 import { call } from '../platform/api.ts';
 import { useProject } from '../portfolio/store.ts';
 
 /** The folders of the project that the person may see, in the order of their tree. */
 export const useFolders = defineStore('folders', () => {
   const project = useProject();
+  const naming = useNaming();
   const { data, refetch } = useQuery({
     key: () => [project.projectId, 'folder'],
     query: () => call(listFolders, { params: project.params }),
@@ -29,5 +33,19 @@ export const useFolders = defineStore('folders', () => {
     for (const folder of upwards(folderId)) if (folder.conventionId) return folder;
     return undefined;
   }
-  return { list, byId, refetch, conventionSource };
+  /** The convention that names in a folder follow. */
+  function conventionHolding(folderId: string | null): ConventionRow | undefined {
+    const named = conventionSource(folderId)?.conventionId;
+    return naming.byId.get(named ?? '') ?? naming.naming?.conventions[0];
+  }
+  const conventionIn = (folderId: string | null): Convention | undefined => conventionHolding(folderId)?.definition;
+  return {
+    list,
+    loaded: computed(() => data.value !== undefined),
+    byId,
+    refetch,
+    conventionSource,
+    conventionHolding,
+    conventionIn,
+  };
 });

@@ -21,14 +21,14 @@ describe('the address of the register', () => {
     route.query = {
       q: 'roof',
       status: 'S1,S3',
-      contested: '1',
+      conflicting: '1',
       reserved: 'yes',
       deep: '1',
       sort: 'password',
       other: 'x',
     };
     const view = useRegisterView();
-    expect(view.filters.value).toEqual({ status: 'S1,S3', contested: true, q: 'roof' });
+    expect(view.filters.value).toEqual({ status: 'S1,S3', conflicting: true, q: 'roof' });
     expect(view.order.value).toEqual({ sort: 'code', descending: false });
     route.query = { folder: 'f', deep: '1', sort: 'title', down: '1', q: ['twice', 'given'] };
     expect(view.filters.value).toEqual({ folderId: 'f', deep: true });

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useProject } from '../portfolio/store.ts';
 import { STARTER_COLUMNS } from './columns.ts';
+import { useRouteQuery } from '../platform/route-query.ts';
 
 /** Filters that take several values, by their name in the address, which is also that of the server. */
 export const LIST_FILTERS = [
@@ -18,14 +19,14 @@ export const LIST_FILTERS = [
   'deliveredBy',
 ] as const;
 const TEXTS = [...LIST_FILTERS, 'deliveredFrom', 'deliveredBefore', 'fields'] as const;
-const FLAGS = ['contested', 'reserved'] as const;
+const FLAGS = ['conflicting', 'reserved'] as const;
 
 /** How the register is looked at: it all stands in the address, the columns apart, which each person has of their own. */
 export function useRegisterView() {
   const route = useRoute();
   const router = useRouter();
   const project = useProject();
-  const query = (name: string): string => (typeof route.query[name] === 'string' ? route.query[name] : '');
+  const { query } = useRouteQuery();
   const set = (changes: Record<string, string | undefined>) =>
     router.replace({ query: { ...route.query, ...changes } });
 

@@ -1,10 +1,12 @@
 import type { Container } from '@kindred/contract/register/register';
-import { decodeName, nameFields } from '@kindred/core/naming/convention';
+import { decodeName, nameFields } from '@kindred/core/naming/decode-name';
 import { computed } from 'vue';
 import { useNaming } from '../naming/store.ts';
 import { bytes, useTime } from '../platform/time.ts';
-import { fieldOf } from './columns.ts';
+import { fieldOf, type EditableKey } from './columns.ts';
 import { useFolders } from './folders-store.ts';
+
+export type RegisterWords = ReturnType<typeof useRegisterWords>;
 
 /** What stands in the cells of the register, and what its codes mean. */
 export function useRegisterWords() {
@@ -20,7 +22,7 @@ export function useRegisterWords() {
 
   /** Every part of the code with its meaning, a line each. */
   function decoded({ folderId, code }: Container): string {
-    const convention = naming.conventionIn(folderId);
+    const convention = folders.conventionIn(folderId);
     if (!convention) return '';
     return decodeName(convention, code)
       .filter(({ meaning }) => meaning)
@@ -28,12 +30,12 @@ export function useRegisterWords() {
       .join('\n');
   }
   const partOf = ({ folderId, code }: Container, field: string): string => {
-    const convention = naming.conventionIn(folderId);
+    const convention = folders.conventionIn(folderId);
     return convention ? (nameFields(convention, code)[field] ?? '') : '';
   };
   /** What a value of a part of the code means. */
   function partMeaning(folderId: string | null, name: string, value: string): string {
-    const field = naming.conventionIn(folderId)?.fields.find((one) => one.name === name);
+    const field = folders.conventionIn(folderId)?.fields.find((one) => one.name === name);
     return field?.kind === 'list' ? (field.values.find(({ code }) => code === value)?.meaning ?? '') : '';
   }
 
@@ -62,7 +64,7 @@ export function useRegisterWords() {
     if (field) return partMeaning(container.folderId, field, partOf(container, field));
     if (key === 'status' || key === 'classification') return naming.meaning(cell(key, container));
     if (key === 'reserved' && container.reservedAt) return `since ${time.moment(container.reservedAt)}`;
-    if (key === 'delivered') return `${time.moment(container.deliveredAt)} by ${container.deliveredBy}: lineage`;
+    if (key === 'delivered') return `${time.moment(container.deliveredAt)} by ${container.deliveredBy}: all versions`;
     return cell(key, container);
   };
   /** How a value of a filter or a group is called. */
@@ -77,5 +79,8 @@ export function useRegisterWords() {
   const fields = computed(() => [
     ...new Set(naming.naming?.conventions.flatMap(({ definition }) => definition.fields.map(({ name }) => name)) ?? []),
   ]);
-  return { decoded, cell, hint, valueWords, fields };
+  /** The codes that a project has for a value that is changed in place; none where anything may be written. */
+  const codesFor = (key: EditableKey): readonly { code: string; meaning: string }[] =>
+    (key === 'status' && naming.naming?.statuses) || (key === 'classification' && naming.naming?.classifications) || [];
+  return { decoded, cell, hint, valueWords, fields, codesFor };
 }

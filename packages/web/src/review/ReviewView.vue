@@ -1,21 +1,23 @@
 <script setup lang="ts">
 import { commentReview, finishReview, listReviewRoutes, showReview } from '@kindred/contract/review/review';
 import { finishingProblem } from '@kindred/core/review/rules';
+import { finishingProblem as finishingWords } from '@kindred/words/register';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watchEffect } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
-import HistoryList from '../frame/HistoryList.vue';
-import { useKin } from '../frame/kin.ts';
+import HistoryPanel from '../things/HistoryPanel.vue';
+import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import { usePageSubject } from '../platform/page-title.ts';
 
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
 const route = useRoute();
 const reviewId = computed(() => String(route.params.reviewId));
@@ -28,7 +30,7 @@ const { data: offer } = useQuery({
   key: () => [project.projectId, 'review-route'],
   query: () => call(listReviewRoutes, { params: project.params }),
 });
-watchEffect(() => kin.select({ type: 'review', id: reviewId.value }));
+watchEffect(() => related.select({ type: 'review', id: reviewId.value }));
 
 const text = ref('');
 const about = ref('');
@@ -43,8 +45,9 @@ const myTurn = computed(
 );
 const mine = computed(() => (data.value?.comments ?? []).filter(({ author }) => author.id === session.me?.id).length);
 const chosen = computed(() => offer.value?.codes.find((item) => item.code === code.value));
+const wordsFor = (problem: ReturnType<typeof finishingProblem>) => problem && finishingWords(problem);
 const problem = computed(() =>
-  chosen.value ? finishingProblem(chosen.value.code, chosen.value.rules, mine.value) : undefined,
+  wordsFor(chosen.value && finishingProblem(chosen.value.code, chosen.value.rules, mine.value)),
 );
 const documentOf = (versionId: string) => review.value?.documents.find((item) => item.versionId === versionId);
 const linkOf = (document: { containerId: string; kind: string; versionId: string; versionNumber: number }) =>
@@ -71,6 +74,7 @@ async function finish(): Promise<void> {
   if (done) sayDone('Your part is finished.');
   await refetch();
 }
+usePageSubject(() => review.value && `${review.value.number} ${review.value.title}`);
 </script>
 
 <template>
@@ -173,7 +177,7 @@ async function finish(): Promise<void> {
         </aside>
       </div>
       <h2>History</h2>
-      <HistoryList type="review" :id="reviewId" />
+      <HistoryPanel type="review" :id="reviewId" />
     </template>
   </div>
 </template>

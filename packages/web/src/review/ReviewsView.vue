@@ -3,35 +3,35 @@ import { listReviews, type Review } from '@kindred/contract/review/review';
 import { Stamp } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
+import { useRouter } from 'vue-router';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
+import { takeHandedOver } from '../platform/handed-over.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
-import StartReview from './StartReview.vue';
+import StartReviewDialog from './StartReviewDialog.vue';
+import { useRouteQuery } from '../platform/route-query.ts';
 
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
-const route = useRoute();
+const { query } = useRouteQuery();
 const router = useRouter();
 const { data: reviews } = useQuery({
   key: () => [project.projectId, 'review'],
   query: () => call(listReviews, { params: project.params }),
 });
-const preset = computed(() =>
-  typeof route.query.start === 'string' ? route.query.start.split(',').filter(Boolean) : [],
-);
+const preset = computed(() => takeHandedOver(query('start')));
 const starting = ref(preset.value.length > 0);
 const mine = (review: Review): boolean =>
   review.reviewers.some(
     ({ step, person, finishedAt }) => step === review.currentStep && person.id === session.me?.id && !finishedAt,
   );
-useFirstAsKin('review', reviews);
+useFirstAsSelected('review', reviews);
 const open = (reviewId: string) => router.push({ name: 'review', params: { ...project.params, reviewId } });
 function close(): void {
   starting.value = false;
@@ -72,7 +72,7 @@ function close(): void {
           tabindex="0"
           @click="open(review.id)"
           @keydown.enter="open(review.id)"
-          @mouseenter="kin.select({ type: 'review', id: review.id })"
+          @mouseenter="related.select({ type: 'review', id: review.id })"
         >
           <td class="mono right">{{ review.number }}</td>
           <td>
@@ -108,6 +108,6 @@ function close(): void {
         </tr>
       </tbody>
     </table>
-    <StartReview v-if="starting" :version-ids="preset" @close="close" />
+    <StartReviewDialog v-if="starting" :version-ids="preset" @close="close" />
   </div>
 </template>

@@ -2,7 +2,7 @@
 import { downloadViewpointPicture, listViewpoints } from '@kindred/contract/scene/scene';
 import { useQuery } from '@pinia/colada';
 import { RouterLink } from 'vue-router';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { addressOf, call } from '../platform/api.ts';
@@ -10,13 +10,13 @@ import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 
 const project = useProject();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
 const { data: viewpoints } = useQuery({
   key: () => [project.projectId, 'viewpoint'],
   query: () => call(listViewpoints, { params: project.params }),
 });
-useFirstAsKin('viewpoint', viewpoints);
+useFirstAsSelected('viewpoint', viewpoints);
 const picture = (viewpointId: string): string =>
   addressOf(downloadViewpointPicture, { ...project.params, viewpointId });
 </script>
@@ -32,7 +32,7 @@ const picture = (viewpointId: string): string =>
         v-for="viewpoint in viewpoints"
         :key="viewpoint.id"
         :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id } }"
-        @mouseenter="kin.select({ type: 'viewpoint', id: viewpoint.id })"
+        @mouseenter="related.select({ type: 'viewpoint', id: viewpoint.id })"
       >
         <img :src="picture(viewpoint.id)" :alt="viewpoint.name" loading="lazy" />
         <b>{{ viewpoint.name }}</b>

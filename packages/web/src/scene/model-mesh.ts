@@ -1,4 +1,4 @@
-import { pickInstance, type Picked } from '@kindred/core/scene/pick';
+import { Picker } from '@kindred/core/scene/pick';
 import type { ScenePackage } from '@kindred/core/scene/package';
 import {
   Box3,
@@ -32,6 +32,7 @@ export class ModelMesh {
   readonly triangles: number;
   readonly elements: number;
   private readonly table: InstanceTable;
+  private readonly picker: Picker;
   private readonly hidden: Uint8Array;
   private readonly painted = new Map<number, number>();
   /** Instances of each element row, as starts into `members`. */
@@ -43,6 +44,7 @@ export class ModelMesh {
     clippingPlanes: Plane[],
   ) {
     const { shape, element, colour } = scene.instances;
+    this.picker = new Picker(scene);
     this.table = new InstanceTable(scene.instances);
     this.hidden = new Uint8Array(shape.length);
     let triangles = 0;
@@ -103,14 +105,10 @@ export class ModelMesh {
   pick(ray: Ray, planes: readonly Plane[]): { row: number; distance: number } | undefined {
     const origin = ray.origin.clone().sub(this.group.position);
     const point = new Vector3();
-    const picked: Picked | undefined = pickInstance(
-      this.scene,
-      origin.toArray(),
-      ray.direction.toArray(),
-      (instance, distance) =>
-        distance === undefined
-          ? !this.hidden[instance]
-          : planes.every((plane) => plane.distanceToPoint(ray.at(distance, point)) >= 0),
+    const picked = this.picker.pick(origin.toArray(), ray.direction.toArray(), (instance, distance) =>
+      distance === undefined
+        ? !this.hidden[instance]
+        : planes.every((plane) => plane.distanceToPoint(ray.at(distance, point)) >= 0),
     );
     return picked && { row: this.scene.instances.element[picked.instance]!, distance: picked.distance };
   }

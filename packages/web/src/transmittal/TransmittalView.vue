@@ -9,17 +9,18 @@ import { Download } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, watchEffect } from 'vue';
 import { useRoute } from 'vue-router';
-import { useKin } from '../frame/kin.ts';
+import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { addressOf, call } from '../platform/api.ts';
+import { usePageSubject } from '../platform/page-title.ts';
 import { attempt } from '../platform/say.ts';
 import { bytes, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
 const route = useRoute();
 const params = computed(() => ({ ...project.params, transmittalId: String(route.params.transmittalId) }));
@@ -31,7 +32,8 @@ const {
   key: () => [project.projectId, 'transmittal', params.value.transmittalId],
   query: () => call(showTransmittal, { params: params.value }),
 });
-watchEffect(() => kin.select({ type: 'transmittal', id: params.value.transmittalId }));
+usePageSubject(() => sent.value && `${sent.value.number} ${sent.value.title}`);
+watchEffect(() => related.select({ type: 'transmittal', id: params.value.transmittalId }));
 const mine = computed(() => sent.value?.receipts.find(({ person }) => person.id === session.me?.id));
 const size = computed(() => sent.value?.files.reduce((sum, file) => sum + file.size, 0) ?? 0);
 async function acknowledge(): Promise<void> {

@@ -3,30 +3,30 @@ import { listTransmittals } from '@kindred/contract/transmittal/transmittal';
 import { Send } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import { useFirstAsKin, useKin } from '../frame/kin.ts';
+import { useRouter } from 'vue-router';
+import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
+import { takeHandedOver } from '../platform/handed-over.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
-import SendTransmittal from './SendTransmittal.vue';
+import SendTransmittalDialog from './SendTransmittalDialog.vue';
+import { useRouteQuery } from '../platform/route-query.ts';
 
 const project = useProject();
 const session = useSession();
-const kin = useKin();
+const related = useRelated();
 const time = useTime();
-const route = useRoute();
+const { query } = useRouteQuery();
 const router = useRouter();
 const { data: transmittals } = useQuery({
   key: () => [project.projectId, 'transmittal'],
   query: () => call(listTransmittals, { params: project.params }),
 });
-const preset = computed(() =>
-  typeof route.query.send === 'string' ? route.query.send.split(',').filter(Boolean) : [],
-);
+const preset = computed(() => takeHandedOver(query('send')));
 const sending = ref(preset.value.length > 0);
-useFirstAsKin('transmittal', transmittals);
+useFirstAsSelected('transmittal', transmittals);
 const open = (transmittalId: string) =>
   router.push({ name: 'transmittal', params: { ...project.params, transmittalId } });
 function close(): void {
@@ -68,7 +68,7 @@ function close(): void {
           tabindex="0"
           @click="open(sent.id)"
           @keydown.enter="open(sent.id)"
-          @mouseenter="kin.select({ type: 'transmittal', id: sent.id })"
+          @mouseenter="related.select({ type: 'transmittal', id: sent.id })"
         >
           <td class="mono right">{{ String(sent.number).padStart(4, '0') }}</td>
           <td>
@@ -95,6 +95,6 @@ function close(): void {
         </tr>
       </tbody>
     </table>
-    <SendTransmittal v-if="sending" :version-ids="preset" @close="close" />
+    <SendTransmittalDialog v-if="sending" :version-ids="preset" @close="close" />
   </div>
 </template>

@@ -1,0 +1,35 @@
+/** The capabilities of the server in their order: one may use those before it, never those after it. */
+import { drawing } from './drawing/capability.ts';
+import { identity } from './identity/capability.ts';
+import { insight } from './insight/capability.ts';
+import { issuesCapability } from './issues/capability.ts';
+import { markup } from './markup/capability.ts';
+import { naming } from './naming/capability.ts';
+import { people } from './people/capability.ts';
+import { Capabilities } from './platform/capability.ts';
+import { platformCapability } from './platform/platform-capability.ts';
+import { portfolio } from './portfolio/capability.ts';
+import { preparation } from './preparation/capability.ts';
+import { register } from './register/capability.ts';
+import { reviewCapability } from './review/capability.ts';
+import { scene } from './scene/capability.ts';
+import { things } from './things/capability.ts';
+import { transmittal } from './transmittal/capability.ts';
+
+export const capabilities = new Capabilities([
+  platformCapability,
+  identity,
+  things,
+  portfolio,
+  people,
+  naming,
+  register,
+  preparation,
+  drawing,
+  scene,
+  markup,
+  issuesCapability,
+  reviewCapability,
+  transmittal,
+  insight,
+]);

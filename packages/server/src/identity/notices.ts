@@ -1,0 +1,35 @@
+/** Notices in the bell, and the mail that goes with them. */
+import { and, desc, eq, isNull, lte, sql } from 'drizzle-orm';
+import type { Actor } from '../platform/caller.ts';
+import type { Tell } from '../platform/change.ts';
+import { now } from '../platform/clock.ts';
+import type { Outbox } from '../platform/mail.ts';
+import type { Platform } from '../platform/services.ts';
+import { deliverMail } from './mail-choices.ts';
+import { notices } from './schema.ts';
+
+export const tellBy =
+  (outbox: Outbox): Tell =>
+  async (db, { to, projectId, kind, text, link, letter }) => {
+    await db.insert(notices).values(to.map(({ id }) => ({ userId: id, projectId, text, link, at: now() })));
+    if (letter) await deliverMail(outbox, db, to, { kind, text, letter, link });
+  };
+
+export async function listNotices({ db }: Platform, actor: Actor) {
+  const rows = await db.select().from(notices).where(eq(notices.userId, actor.id)).orderBy(desc(notices.id)).limit(50);
+  const [count] = await db
+    .select({ n: sql<number>`count(*)::int` })
+    .from(notices)
+    .where(and(eq(notices.userId, actor.id), isNull(notices.readAt)));
+  return {
+    unread: count!.n,
+    items: rows.map(({ readAt, at, ...row }) => ({ ...row, at: at.toISOString(), read: readAt !== null })),
+  };
+}
+
+export async function readNotices({ db }: Platform, actor: Actor, upTo: number): Promise<void> {
+  await db
+    .update(notices)
+    .set({ readAt: now() })
+    .where(and(eq(notices.userId, actor.id), lte(notices.id, upTo), isNull(notices.readAt)));
+}

@@ -1,0 +1,53 @@
+import type { SQL } from 'drizzle-orm';
+import type { Change } from './change.ts';
+import type { Route } from './http.ts';
+import type { JobKind } from './jobs.ts';
+import type { LongJobKind } from './long-jobs.ts';
+import type { Platform } from './services.ts';
+import type { Subject } from './subjects.ts';
+
+/** Somebody leaves a project; `toId`: who takes over what they had open. */
+export interface Leaving {
+  projectId: string;
+  fromId: string;
+  toId: string | null;
+}
+
+/**
+ * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask
+ * through this.
+ */
+export interface Capability {
+  name: string;
+  routes?(platform: Platform): Route[];
+  subjects?: readonly Subject[];
+  jobs?(platform: Platform): readonly JobKind[];
+  /** Jobs that hold processes of their own; `interrupt` ends these. */
+  work?(platform: Platform): { kinds: JobKind[]; interrupt: () => void };
+  longJobs?: readonly LongJobKind[];
+  /** Selects of one column, `sha256`: the files that its tables name. */
+  blobs?: readonly SQL[];
+  /** Hands on what somebody who leaves has open; how much of what, as it is told afterwards. */
+  passOn?(unit: Change, leaving: Leaving): Promise<Record<string, number>>;
+  /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
+  blockers?(versionIds: SQL): SQL;
+}
+
+/** All capabilities in their order. */
+export class Capabilities {
+  constructor(readonly all: readonly Capability[]) {}
+
+  get blobs(): SQL[] {
+    return this.all.flatMap(({ blobs = [] }) => blobs);
+  }
+
+  async passOn(unit: Change, leaving: Leaving): Promise<Record<string, number>> {
+    const counts: Record<string, number> = {};
+    for (const { passOn } of this.all) Object.assign(counts, await passOn?.(unit, leaving));
+    return counts;
+  }
+
+  blockers(versionIds: SQL): SQL[] {
+    return this.all.flatMap(({ blockers }) => blockers?.(versionIds) ?? []);
+  }
+}

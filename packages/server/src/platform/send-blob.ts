@@ -1,0 +1,23 @@
+import type { Response } from 'express';
+import { pipeline } from 'node:stream/promises';
+import type { Platform } from './services.ts';
+
+/**
+ * Streams a blob. What an address answers may depend on who asks, and may be taken back from them: browsers keep it, but ask each
+ * time whether they may still use it.
+ */
+export async function sendBlob(
+  { store }: Pick<Platform, 'store'>,
+  response: Response,
+  sha256: string,
+  mediaType: string,
+): Promise<void> {
+  response.setHeader('Content-Type', mediaType);
+  response.setHeader('ETag', `"${sha256}"`);
+  response.setHeader('Cache-Control', 'private, no-cache');
+  if (response.req.headers['if-none-match'] === `"${sha256}"`) {
+    response.status(304).end();
+    return;
+  }
+  await pipeline(await store.read(sha256), response);
+}

@@ -1,0 +1,46 @@
+import type { Markup } from '@kindred/contract/markup/markup';
+import { mount } from '@vue/test-utils';
+import { expect, it } from 'vitest';
+import MarkupList from './MarkupList.vue';
+
+const author = { id: 'p', name: 'Ann Author', initials: 'AA', colour: '#123456' };
+const markup = (number: number, draft: boolean, text = `Words ${number}`) =>
+  ({ id: `m${number}`, number, text, draft, status: 'ask', author }) as Markup;
+const list = (markups: Markup[] | undefined, mayChange = true) =>
+  mount(MarkupList, { props: { markups, here: 'm2', mayChange } });
+const buttons = (wrapper: ReturnType<typeof list>) => wrapper.findAll('button').map((button) => button.text());
+
+it('says that there is none only when that is known', () => {
+  expect(list(undefined).text()).not.toContain('None on this version');
+  expect(list([]).text()).toContain('None on this version');
+});
+
+it('offers to publish drafts, one or all, and the status of what is published', async () => {
+  const drafts = [markup(1, true), markup(2, true)];
+  const wrapper = list([...drafts, markup(3, false)]);
+  expect(buttons(wrapper)).toEqual([
+    'Publish 2 drafts',
+    'Words 1',
+    'Publish',
+    'Delete',
+    'Words 2',
+    'Publish',
+    'Delete',
+    'Words 3',
+  ]);
+  expect(wrapper.findAll('[aria-label^="Status of markup"]')).toHaveLength(1);
+  expect(wrapper.find('article.here').text()).toContain('Words 2');
+  await wrapper.findAll('button')[0]!.trigger('click');
+  await wrapper.findAll('button')[2]!.trigger('click');
+  await wrapper.findAll('button')[6]!.trigger('click');
+  expect(wrapper.emitted('publish')).toEqual([[drafts], [[drafts[0]]]]);
+  expect(wrapper.emitted('remove')).toEqual([[drafts[1]]]);
+});
+
+it('lets whoever may not change them look only; one without words has its number', async () => {
+  const wrapper = list([markup(4, false, '')], false);
+  expect(buttons(wrapper)).toEqual(['Markup 4']);
+  expect(wrapper.find('[aria-label^="Status"]').exists()).toBe(false);
+  await wrapper.find('button').trigger('click');
+  expect(wrapper.emitted('show')).toEqual([[markup(4, false, '')]]);
+});

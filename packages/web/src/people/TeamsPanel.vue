@@ -1,0 +1,148 @@
+<script setup lang="ts">
+import { addTeam, changeTeam, type Team } from '@kindred/contract/people/people';
+import { computed, reactive } from 'vue';
+import { call } from '../platform/api.ts';
+import { attempt } from '../platform/say.ts';
+import { useProject } from '../portfolio/store.ts';
+import { usePeople } from './store.ts';
+
+/** Fixed, told apart with any kind of colour vision. */
+const COLOURS = ['#3F6188', '#B4502D', '#14706A', '#7A4FA3', '#B97A10', '#5B6B2F'];
+const project = useProject();
+const people = usePeople();
+/** Folders that may be the home of a team. */
+const props = defineProps<{ folders: readonly { id: string; path: string }[] }>();
+const form = reactive({ name: '', discipline: '' });
+const mayManage = computed(() => project.may('people', 'manage'));
+const personOf = (id: string | null): string =>
+  people.data?.members.find(({ person }) => person.id === id)?.person.name ?? '';
+const pathOf = (id: string | null): string => props.folders.find((folder) => folder.id === id)?.path ?? '';
+const sizeOf = (team: Team): number => people.members.filter((member) => member.team?.id === team.id).length;
+
+async function change(
+  team: Team,
+  wanted: Partial<Pick<Team, 'name' | 'discipline' | 'colour' | 'leadId' | 'homeFolderId'>>,
+): Promise<void> {
+  await attempt(() => call(changeTeam, { params: { ...project.params, teamId: team.id }, body: wanted }));
+  await people.refetch();
+}
+async function add(): Promise<void> {
+  const added = await attempt(() => call(addTeam, { params: project.params, body: { ...form } }));
+  if (added) Object.assign(form, { name: '', discipline: '' });
+  await people.refetch();
+}
+</script>
+
+<template>
+  <section>
+    <h2>Teams</h2>
+    <table class="plain-table">
+      <thead>
+        <tr>
+          <th>Team</th>
+          <th>Colour</th>
+          <th>Discipline</th>
+          <th>Lead</th>
+          <th>Home folder</th>
+          <th class="right">People</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="team in people.data?.teams" :key="team.id">
+          <td>
+            <span class="sign full round" :style="{ color: team.colour }"
+              ><span style="color: var(--ink)">{{ team.name }}</span></span
+            >
+          </td>
+          <td>
+            <span v-if="mayManage" class="colours" role="radiogroup" :aria-label="`Colour of ${team.name}`">
+              <button
+                v-for="colour in COLOURS"
+                :key="colour"
+                role="radio"
+                :aria-checked="team.colour === colour"
+                :aria-label="colour"
+                :style="{ background: colour }"
+                @click="change(team, { colour })"
+              />
+            </span>
+          </td>
+          <td>{{ team.discipline }}</td>
+          <td>
+            <el-select
+              v-if="mayManage"
+              :model-value="team.leadId"
+              size="small"
+              clearable
+              filterable
+              default-first-option
+              placeholder="nobody"
+              :aria-label="`Lead of ${team.name}`"
+              @update:model-value="change(team, { leadId: $event || null })"
+              ><el-option
+                v-for="member in people.members"
+                :key="member.id"
+                :value="member.person.id"
+                :label="member.person.name" /></el-select
+            ><template v-else>{{ personOf(team.leadId) }}</template>
+          </td>
+          <td>
+            <el-select
+              v-if="mayManage"
+              :model-value="team.homeFolderId"
+              size="small"
+              clearable
+              filterable
+              default-first-option
+              placeholder="none"
+              :aria-label="`Home folder of ${team.name}`"
+              @update:model-value="change(team, { homeFolderId: $event || null })"
+              ><el-option
+                v-for="folder in folders"
+                :key="folder.id"
+                :value="folder.id"
+                :label="folder.path" /></el-select
+            ><template v-else>{{ pathOf(team.homeFolderId) }}</template>
+          </td>
+          <td class="right mono">{{ sizeOf(team) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <form v-if="mayManage" class="row" style="margin-top: 8px" @submit.prevent="add">
+      <el-input
+        v-model="form.name"
+        placeholder="Name, best as its folder"
+        style="width: 210px"
+        aria-label="Name of a new team"
+      />
+      <el-input v-model="form.discipline" placeholder="Discipline" style="width: 190px" aria-label="Its discipline" />
+      <el-button native-type="submit" :disabled="!form.name.trim() || !form.discipline.trim()">Add team</el-button>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+section {
+  margin-top: 26px;
+}
+h2 {
+  margin-bottom: 8px;
+}
+.colours {
+  display: inline-flex;
+  gap: 3px;
+}
+.colours button {
+  width: 14px;
+  height: 14px;
+  border: 2px solid transparent;
+  background-clip: content-box;
+  border-radius: 50%;
+  padding: 0;
+  cursor: pointer;
+}
+.colours button[aria-checked='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+}
+</style>

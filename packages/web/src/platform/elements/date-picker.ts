@@ -1,0 +1,3 @@
+import 'element-plus/es/components/date-picker/style/css';
+
+export { ElDatePicker as default } from 'element-plus';

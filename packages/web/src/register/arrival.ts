@@ -1,0 +1,23 @@
+/** A file on its way in, with what will be said of it. */
+export interface Arrival {
+  key: number;
+  file: File;
+  fileName: string;
+  code: string;
+  title: string;
+  status: string;
+  revision: string;
+  classification: string;
+  description: string;
+  state: 'waiting' | 'arriving' | 'arrived' | 'refused' | 'delivered';
+  /** Bytes that have arrived. */
+  sent: number;
+  problem: string;
+  uploadId: string;
+  /** Number that the version will have … */
+  version: number;
+  /** … and that of the version it follows, 0 for the first. */
+  onto: number;
+  /** Who has reserved the container, if somebody else has. */
+  reservedBy: string;
+}

@@ -1,0 +1,29 @@
+/** What happened, in words: `Version 3 delivered`, `Made version 1 current again`. */
+interface Event {
+  verb: string;
+  before: unknown;
+  after: unknown;
+}
+
+const part = (value: unknown, key: string): unknown =>
+  typeof value === 'object' && value !== null ? (value as Record<string, unknown>)[key] : undefined;
+const inAfter = ({ after }: Event, key: string): string => String(part(after, key) ?? '');
+
+const SAID: Record<string, (event: Event) => string> = {
+  delivered: (event) =>
+    inAfter(event, 'version') === '1' ? 'delivered' : `version ${inAfter(event, 'version')} delivered`,
+  'delivered in conflict': (event) =>
+    `version ${inAfter(event, 'version')} delivered, in conflict with the current one`,
+  'made current again': (event) => `version ${inAfter(event, 'restores')} made current again`,
+  'version taken': (event) => `version ${inAfter(event, 'decided')} taken`,
+  'version set aside': (event) => `version ${inAfter(event, 'decided')} set aside`,
+  'edition made': (event) => `edition ${inAfter(event, 'edition')} made`,
+  'files downloaded': ({ after }) => {
+    const codes = part(after, 'codes');
+    const n = Array.isArray(codes) ? codes.length : 0;
+    return `${n} ${n === 1 ? 'file' : 'files'} downloaded`;
+  },
+};
+
+/** The verb of an event, as people read it. */
+export const eventWords = (event: Event): string => SAID[event.verb]?.(event) ?? event.verb;

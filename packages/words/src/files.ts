@@ -1,0 +1,41 @@
+/** Why a file cannot be read, and what was noticed while it was. */
+import type { CodedError } from '@kindred/core/platform/coded-error';
+import type { FileKind } from '@kindred/core/register/file-kind';
+import { sentence, type Say } from './sentence.ts';
+
+const ERRORS: Record<string, Say> = {
+  empty: () => 'This file is empty.',
+  'no-step-file': () => 'This is not an IFC file: it does not begin with “ISO-10303-21;”.',
+  'no-data-section': () => 'This IFC file has no data section: its export was probably interrupted.',
+  'cut-off': () => 'This IFC file ends in the middle (no “END-ISO-10303-21;”). Export or upload it again.',
+  'damaged-model': () => 'This IFC file is damaged: its lines cannot be read as a model. Export it again.',
+  'unknown-schema': ({ schema }) =>
+    `This IFC file ${schema ? `is written in “${schema}”` : 'names no schema'}. Models in IFC2X3, IFC4 and IFC4X3 can be read: export it in one of these.`,
+  'not-text': () => 'This file is not text: it may be a workbook or an archive. Nothing was changed.',
+  'no-picture': () => 'The picture is not a whole PNG.',
+  'picture-too-large': ({ width, height }) => `The picture is too large: ${width} × ${height} pixels.`,
+  'not-json': () => 'This file is not JSON. Nothing was changed.',
+  'no-roles': () => 'This file holds no roles. Export roles from a project to see what such a file looks like.',
+  'role-name': ({ number, longest }) => `Role ${number} has no name of 1 to ${longest} characters.`,
+  'role-twice': ({ name }) => `Two roles of the file are called “${name}”.`,
+  'no-grid': ({ name }) => `“${name}” has no grid.`,
+  'unknown-kind': ({ name, kind }) => `“${name}” names “${kind}”, which is no kind of thing here.`,
+  'unknown-action': ({ name, kind, action, possible }) =>
+    `“${name}” has “${action}” for “${kind}”. Possible are: ${(possible as readonly string[]).join(', ')}.`,
+};
+export const FILE_KIND_NOUN: Record<FileKind, string> = {
+  model: 'an IFC model',
+  drawing: 'a PDF',
+  image: 'a picture',
+  document: 'a document',
+};
+/** A file that stopped whoever read it, twice. */
+export const unreadableFile = (kind: FileKind): string =>
+  `This file could not be read as ${FILE_KIND_NOUN[kind]}: it is probably damaged. It is kept as it is. Export it again, and deliver it as the next version.`;
+
+export const fileError = ({ code, values }: CodedError): string => sentence(ERRORS, code, values);
+
+const NOTES: Record<string, Say> = {
+  'no-shapes': () => 'No element in this file has a shape that can be drawn.',
+};
+export const modelNote = (code: string): string => sentence(NOTES, code);
