@@ -5,8 +5,11 @@ export function csvLine(cells: readonly string[]): string {
   return `${cells.map(csvCell).join(',')}\r\n`;
 }
 
-/** Signs that begin a formula, plain or full-width (U+FF0B …), after whatever blanks: spreadsheets skip those. */
-const FORMULA = /^[\s\u00a0\u200b\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20]|^[\t\r\n]/;
+/**
+ * Signs that begin a formula, plain or full-width (U+FF0B …), after whatever blanks: spreadsheets skip those. Leading
+ * apostrophes belong to it, so that a text which looks neutralised already gets one more and comes back whole.
+ */
+const FORMULA = /^'*(?:[\s\u00a0\u200b\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20]|[\t\r\n])/;
 const NUMBER = /^-?\d+(?:\.\d+)?$/;
 
 function csvCell(text: string): string {

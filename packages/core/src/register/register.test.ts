@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { actionsIn, next } from '../platform/machine.ts';
-import { csvLine } from '../platform/csv.ts';
 import { detectContent } from './file-content.ts';
 import { claimedKind } from './file-kind.ts';
 import { CONTAINER_STATES, containerTransitions, PREPARATION_STATES, preparationTransitions } from './states.ts';
@@ -55,39 +54,3 @@ describe('state machines', () => {
     for (const state of PREPARATION_STATES) expect(next(preparationTransitions, state, 'check')).toBe('checking');
   });
 });
-
-describe('CSV', () => {
-  it('quotes what needs it and disarms formulas, but not numbers', () => {
-    expect(csvLine(['a,b', 'say "x"', '=1+1', '-5', '-cmd', '@x'])).toBe(`"a,b","say ""x""",'=1+1,-5,'-cmd,'@x\r\n`);
-  });
-
-  it('keeps every cell in its place', () => {
-    fc.assert(
-      fc.property(fc.array(fc.string({ maxLength: 12 }), { minLength: 1 }), (cells) => {
-        // An apostrophe of one's own before a formula looks like ours: such cells cannot be told apart afterwards.
-        fc.pre(cells.every((cell) => !/^'?[=+\-@\t\r]/.test(cell)));
-        expect(parse(csvLine(cells))).toEqual(cells);
-      }),
-    );
-  });
-});
-
-/** A reader of one CSV record, to check the writer. */
-function parse(line: string): string[] {
-  const cells: string[] = [];
-  let at = 0;
-  while (at < line.length - 2) {
-    let cell = '';
-    if (line[at] === '"') {
-      for (at++; !(line[at] === '"' && line[at + 1] !== '"'); at++) {
-        if (line[at] === '"') at++;
-        cell += line[at];
-      }
-      at++;
-    } else for (; line[at] !== ',' && !(line[at] === '\r' && at === line.length - 2); at++) cell += line[at];
-    cells.push(cell);
-    if (line[at] === ',' && at === line.length - 3) cells.push('');
-    at++;
-  }
-  return cells.length ? cells : [''];
-}
