@@ -1,4 +1,5 @@
 import { readPageText } from '@kindred/core/drawing/page-text';
+import { pdfOptions } from '@kindred/core/drawing/pdf-options';
 import { readTitleBlock, TITLE_BLOCK_FIELDS } from '@kindred/core/drawing/title-block';
 import fs from 'node:fs/promises';
 import { createRequire } from 'node:module';
@@ -12,12 +13,7 @@ type SheetText = { page: number } & Record<(typeof TITLE_BLOCK_FIELDS)[number], 
 export async function titleBlocks(file: string): Promise<SheetText[]> {
   const pdf = await getDocument({
     data: new Uint8Array(await fs.readFile(file)),
-    isEvalSupported: false,
-    useSystemFonts: false,
-    standardFontDataUrl: `${PDFJS}/standard_fonts/`,
-    cMapUrl: `${PDFJS}/cmaps/`,
-    cMapPacked: true,
-    verbosity: 0,
+    ...pdfOptions(PDFJS),
   }).promise;
   const pages: SheetText[] = [];
   for (let page = 1; page <= pdf.numPages; page++) {

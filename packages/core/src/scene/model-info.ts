@@ -1,4 +1,5 @@
 import type { PreparedModel } from './prepare-model.ts';
+import { byElevation, storeyOf } from './storeys.ts';
 
 export interface ModelInfo {
   schema: string;
@@ -28,7 +29,7 @@ export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
   const storeys = table.nodes
     .map((node, index) => ({ ...node, elements: perNode.get(index) ?? 0 }))
     .filter((node) => node.class === 'IfcBuildingStorey')
-    .sort((a, b) => (a.elevation ?? 0) - (b.elevation ?? 0))
+    .sort(byElevation)
     .map(({ name, elevation, elements }) => ({ name, elevation, elements }));
   const { indexStarts } = scene.shapes;
   let triangles = 0;
@@ -49,10 +50,4 @@ export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
     triangles,
     notes: table.notes,
   };
-}
-
-/** The storey that a node is or stands in; the node itself when there is none above it. */
-export function storeyOf(nodes: PreparedModel['table']['nodes'], node: number): number {
-  for (let at = node; at >= 0; at = nodes[at]!.parent) if (nodes[at]!.class === 'IfcBuildingStorey') return at;
-  return node;
 }

@@ -1,5 +1,6 @@
 /** IFC file → scene package, element table and property file. Runs once per version, on the server. */
 import { CodedError } from '../platform/coded-error.ts';
+import { grown } from '../platform/grown.ts';
 import type { IfcAPI } from 'web-ifc';
 import { addUnitCube, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
 import { readProperties, readTypeNames } from './ifc-properties.ts';
@@ -75,16 +76,10 @@ class Placed {
   }
 
   private grow(): void {
-    const length = this.length * 2;
-    const larger = <T extends Uint32Array | Float64Array | Uint8Array>(column: T, width: number): T => {
-      const copy = new (column.constructor as new (n: number) => T)(length * width);
-      copy.set(column);
-      return copy;
-    };
-    this.shape = larger(this.shape, 1);
-    this.element = larger(this.element, 1);
-    this.matrix = larger(this.matrix, 16);
-    this.colour = larger(this.colour, 4);
+    this.shape = grown(this.shape);
+    this.element = grown(this.element);
+    this.matrix = grown(this.matrix);
+    this.colour = grown(this.colour);
   }
 }
 

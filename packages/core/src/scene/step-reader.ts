@@ -3,6 +3,7 @@
  * arguments are parsed only for the instances that are asked for.
  */
 import { CodedError } from '../platform/coded-error.ts';
+import { grown } from '../platform/grown.ts';
 import { decodeStepString } from './step-strings.ts';
 
 export type StepValue = string | number | StepRef | StepEnum | StepTyped | StepValue[] | null;
@@ -274,12 +275,6 @@ class InstanceList {
       typeNumbers: Uint16Array.from(order, (i) => typeNumbers[i]!),
     };
   }
-}
-
-function grown<T extends Uint32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>>(array: T): T {
-  const larger = new (array.constructor as new (length: number) => T)(array.length * 2);
-  larger.set(array);
-  return larger;
 }
 
 const MOST_TYPES = 2 ** 16;

@@ -1,4 +1,5 @@
 import { readPageText } from '@kindred/core/drawing/page-text';
+import { pdfOptions } from '@kindred/core/drawing/pdf-options';
 import { readTitleBlock } from '@kindred/core/drawing/title-block';
 import { createCanvas } from '@napi-rs/canvas';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -12,13 +13,7 @@ const pageLength = (points: number): number => (points > 0 ? Math.min(points, 1e
 export async function openPdf(data: Uint8Array) {
   const pdf = await getDocument({
     data,
-    isEvalSupported: false,
-    useSystemFonts: false,
-    standardFontDataUrl: `${PDFJS}/standard_fonts/`,
-    cMapUrl: `${PDFJS}/cmaps/`,
-    cMapPacked: true,
-    wasmUrl: `${PDFJS}/wasm/`,
-    verbosity: 0,
+    ...pdfOptions(PDFJS),
   }).promise;
   return {
     async sheets(): Promise<PreparedSheet[]> {

@@ -1,3 +1,4 @@
+import { pdfOptions } from '@kindred/core/drawing/pdf-options';
 import * as pdfjs from 'pdfjs-dist';
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 import type { PDFDocumentProxy, RenderTask } from 'pdfjs-dist';
@@ -23,10 +24,7 @@ export interface SheetSource {
 export async function openPdf(url: string): Promise<SheetSource> {
   const loading = pdfjs.getDocument({
     url,
-    isEvalSupported: false,
-    cMapUrl: '/pdfjs/cmaps/',
-    standardFontDataUrl: '/pdfjs/standard_fonts/',
-    wasmUrl: '/pdfjs/wasm/',
+    ...pdfOptions('/pdfjs'),
   });
   const pdf: PDFDocumentProxy = await loading.promise;
   return {

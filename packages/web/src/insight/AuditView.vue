@@ -5,6 +5,7 @@ import { eventWords } from '@kindred/words/events';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { addressOf, call } from '../platform/api.ts';
@@ -78,21 +79,14 @@ const changed = ({ before, after }: AuditEvent): string[] => changeWords(before,
         aria-label="Search the trail"
         style="width: 220px"
       />
-      <el-select
+      <PersonSelect
         :model-value="query('personId')"
-        clearable
-        filterable
-        default-first-option
+        :members="people.data?.members ?? []"
         placeholder="Who"
         aria-label="Who"
         style="width: 180px"
-        @update:model-value="set({ personId: $event || undefined })"
-        ><el-option
-          v-for="member in people.data?.members"
-          :key="member.person.id"
-          :value="member.person.id"
-          :label="member.person.name"
-      /></el-select>
+        @update:model-value="set({ personId: ($event as string | null) || undefined })"
+      />
       <el-select
         :model-value="query('subjectType')"
         clearable

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { changeIssue, commentIssue, showIssue } from '@kindred/contract/issues/issues';
-import { listPeople } from '@kindred/contract/people/people';
 import { downloadViewpointPicture } from '@kindred/contract/scene/scene';
 import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change';
 import { actionsIn } from '@kindred/core/platform/machine';
@@ -16,6 +15,8 @@ import { useSession } from '../identity/store.ts';
 import { addressOf, call } from '../platform/api.ts';
 import { answered, attempt } from '../platform/say.ts';
 import { isOverdue, useTime } from '../platform/time.ts';
+import PersonSelect from '../people/PersonSelect.vue';
+import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
 import { ISSUE_SIGNS } from './signs.ts';
 import IssuePlacePanel from './IssuePlacePanel.vue';
@@ -31,10 +32,7 @@ const { data, error, refetch } = useQuery({
   key: () => [project.projectId, 'issue', issueId.value],
   query: () => call(showIssue, { params: params.value }),
 });
-const { data: people } = useQuery({
-  key: () => [project.projectId, 'person'],
-  query: () => call(listPeople, { params: project.params }),
-});
+const people = usePeople();
 watchEffect(() => related.select({ type: 'issue', id: issueId.value }));
 
 const session = useSession();
@@ -110,20 +108,13 @@ usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issu
         <aside>
           <label class="field"
             ><span>Responsible</span
-            ><el-select
-              :model-value="data.issue.assignee?.id"
-              filterable
-              default-first-option
-              clearable
+            ><PersonSelect
+              :model-value="data.issue.assignee?.id ?? null"
+              :members="people.members"
               :disabled="!may('assigneeId')"
               placeholder="nobody"
-              @update:model-value="change({ assigneeId: $event || null })"
-              ><el-option
-                v-for="member in people?.members"
-                :key="member.id"
-                :value="member.person.id"
-                :label="member.person.name" /></el-select
-          ></label>
+              @update:model-value="change({ assigneeId: ($event as string | null) || null })"
+          /></label>
           <label class="field"
             ><span>Priority</span
             ><el-select

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { raiseIssue } from '@kindred/contract/issues/issues';
-import { listPeople } from '@kindred/contract/people/people';
+import type { Member } from '@kindred/contract/people/people';
 import { ISSUE_PRIORITIES, ISSUE_TYPES, type IssuePriority, type IssueType } from '@kindred/core/issues/states';
-import { useQuery, useQueryCache } from '@pinia/colada';
-import { reactive, ref } from 'vue';
+import { useQueryCache } from '@pinia/colada';
+import { reactive } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
-import { attempt } from '../platform/say.ts';
+import PersonSelect from '../people/PersonSelect.vue';
+import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
 
 const props = defineProps<{
@@ -18,10 +19,7 @@ const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
 const project = useProject();
 const cache = useQueryCache();
-const { data: people } = useQuery({
-  key: () => [project.projectId, 'person'],
-  query: () => call(listPeople, { params: project.params }),
-});
+const people = usePeople();
 const form = reactive({
   title: '',
   description: '',
@@ -30,72 +28,57 @@ const form = reactive({
   assigneeId: null as string | null,
   dueOn: null as string | null,
 });
-const busy = ref(false);
+const codeOf = ({ party }: Member): string => party?.code ?? '';
 
 async function raise(): Promise<void> {
-  busy.value = true;
-  await attempt(async () => {
-    const viewpointId = (await props.prepareViewpoint?.(form.title)) ?? null;
-    const issue = await call(raiseIssue, {
-      params: project.params,
-      body: { ...form, viewpointId, place: props.place ?? null },
-    });
-    await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
-    emit('close');
-    await router.push({ name: 'issue', params: { projectId: project.projectId, issueId: issue.id } });
+  const viewpointId = (await props.prepareViewpoint?.(form.title)) ?? null;
+  const issue = await call(raiseIssue, {
+    params: project.params,
+    body: { ...form, viewpointId, place: props.place ?? null },
   });
-  busy.value = false;
+  await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
+  await router.push({ name: 'issue', params: { projectId: project.projectId, issueId: issue.id } });
 }
 </script>
 
 <template>
-  <AppDialog title="Raise an issue" :width="560" @close="emit('close')">
-    <form id="raise-issue" @submit.prevent="raise">
-      <img v-if="picture" :src="picture" alt="What the issue is about" class="picture" />
-      <label class="field"><span>Title</span><el-input v-model="form.title" maxlength="200" autofocus /></label>
+  <FormDialog
+    title="Raise an issue"
+    verb="Raise issue"
+    :ready="form.title.trim() !== ''"
+    :run="raise"
+    @close="emit('close')"
+  >
+    <img v-if="picture" :src="picture" alt="What the issue is about" class="picture" />
+    <label class="field"><span>Title</span><el-input v-model="form.title" maxlength="200" autofocus /></label>
+    <label class="field"
+      ><span>What is asked, or wrong</span><el-input v-model="form.description" type="textarea" :rows="3"
+    /></label>
+    <div class="grid">
       <label class="field"
-        ><span>What is asked, or wrong</span><el-input v-model="form.description" type="textarea" :rows="3"
+        ><span>Type</span
+        ><el-select v-model="form.type"
+          ><el-option v-for="type in ISSUE_TYPES" :key="type" :value="type" :label="type" /></el-select
+      ></label>
+      <label class="field"
+        ><span>Priority</span
+        ><el-select v-model="form.priority"
+          ><el-option
+            v-for="priority in ISSUE_PRIORITIES"
+            :key="priority"
+            :value="priority"
+            :label="priority" /></el-select
+      ></label>
+      <label class="field"
+        ><span>Responsible</span
+        ><PersonSelect v-model="form.assigneeId" :members="people.members" :note="codeOf" placeholder="nobody yet"
       /></label>
-      <div class="grid">
-        <label class="field"
-          ><span>Type</span
-          ><el-select v-model="form.type"
-            ><el-option v-for="type in ISSUE_TYPES" :key="type" :value="type" :label="type" /></el-select
-        ></label>
-        <label class="field"
-          ><span>Priority</span
-          ><el-select v-model="form.priority"
-            ><el-option
-              v-for="priority in ISSUE_PRIORITIES"
-              :key="priority"
-              :value="priority"
-              :label="priority" /></el-select
-        ></label>
-        <label class="field"
-          ><span>Responsible</span
-          ><el-select v-model="form.assigneeId" clearable filterable default-first-option placeholder="nobody yet"
-            ><el-option
-              v-for="member in people?.members"
-              :key="member.id"
-              :value="member.person.id"
-              :label="member.person.name"
-              >{{ member.person.name }} <span class="quiet">{{ member.party?.code }}</span></el-option
-            ></el-select
-          ></label
-        >
-        <label class="field"
-          ><span>Due</span
-          ><el-date-picker v-model="form.dueOn" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%"
-        /></label>
-      </div>
-    </form>
-    <template #footer>
-      <el-button @click="emit('close')">Cancel</el-button>
-      <el-button type="primary" native-type="submit" form="raise-issue" :disabled="!form.title.trim()" :loading="busy"
-        >Raise issue</el-button
-      >
-    </template>
-  </AppDialog>
+      <label class="field"
+        ><span>Due</span
+        ><el-date-picker v-model="form.dueOn" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%"
+      /></label>
+    </div>
+  </FormDialog>
 </template>
 
 <style scoped>

@@ -3,7 +3,7 @@ import { addPerson, suggestPeople } from '@kindred/contract/people/people';
 import type { Response } from '@kindred/contract/platform/operation';
 import { reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
-import { attempt, sayDone } from '../platform/say.ts';
+import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { usePeople } from './store.ts';
 
@@ -19,7 +19,6 @@ const form = reactive({
   roleIds: [] as string[],
   administrator: false,
 });
-const busy = ref(false);
 
 function onCompany(): void {
   const known = people.data?.parties.find(({ name }) => name === form.company);
@@ -43,84 +42,64 @@ async function onName(typed: string): Promise<void> {
 }
 
 async function add(): Promise<void> {
-  busy.value = true;
   const { name, email, teamId, roleIds, administrator, company, code } = form;
-  const added = await attempt(() =>
-    call(addPerson, {
-      params: project.params,
-      body: {
-        name,
-        email,
-        teamId,
-        roleIds,
-        administrator,
-        ...(company.trim() && { party: { name: company.trim(), code: code.trim().toUpperCase() } }),
-      },
-    }),
-  );
-  busy.value = false;
-  if (!added) return;
+  await call(addPerson, {
+    params: project.params,
+    body: {
+      name,
+      email,
+      teamId,
+      roleIds,
+      administrator,
+      ...(company.trim() && { party: { name: company.trim(), code: code.trim().toUpperCase() } }),
+    },
+  });
   sayDone(`${name} was added and told by mail.`);
   await people.refetch();
-  emit('close');
 }
 </script>
 
 <template>
-  <AppDialog title="Add person" :width="520" @close="emit('close')">
-    <form id="add-person" @submit.prevent="add">
-      <label class="field"
-        ><span>Name; people of your other projects are offered</span
-        ><el-input v-model="form.name" list="known-people" autocomplete="off" @input="onName"
+  <FormDialog
+    title="Add person"
+    verb="Add person"
+    :width="520"
+    :ready="form.name.trim() !== '' && form.email.trim() !== '' && form.roleIds.length > 0"
+    :run="add"
+    @close="emit('close')"
+  >
+    <label class="field"
+      ><span>Name; people of your other projects are offered</span
+      ><el-input v-model="form.name" list="known-people" autocomplete="off" @input="onName"
+    /></label>
+    <datalist id="known-people">
+      <option v-for="person in known" :key="person.email" :value="label(person)" />
+    </datalist>
+    <label class="field"><span>E-mail</span><el-input v-model="form.email" type="email" /></label>
+    <div class="row" style="align-items: end">
+      <label class="field" style="flex: 1"
+        ><span>Company</span
+        ><el-input v-model="form.company" list="known-companies" autocomplete="off" @input="onCompany"
       /></label>
-      <datalist id="known-people">
-        <option v-for="person in known" :key="person.email" :value="label(person)" />
+      <datalist id="known-companies">
+        <option v-for="party in people.data?.parties" :key="party.id" :value="party.name" />
       </datalist>
-      <label class="field"><span>E-mail</span><el-input v-model="form.email" type="email" /></label>
-      <div class="row" style="align-items: end">
-        <label class="field" style="flex: 1"
-          ><span>Company</span
-          ><el-input v-model="form.company" list="known-companies" autocomplete="off" @input="onCompany"
-        /></label>
-        <datalist id="known-companies">
-          <option v-for="party in people.data?.parties" :key="party.id" :value="party.name" />
-        </datalist>
-        <label class="field" style="width: 130px"
-          ><span>Its code in names</span><el-input v-model="form.code" maxlength="6" class="mono"
-        /></label>
-      </div>
-      <label class="field"
-        ><span>Team</span
-        ><el-select v-model="form.teamId" clearable placeholder="none"
-          ><el-option
-            v-for="team in people.data?.teams"
-            :key="team.id"
-            :value="team.id"
-            :label="team.name" /></el-select
-      ></label>
-      <label class="field"
-        ><span>Roles</span
-        ><el-select v-model="form.roleIds" multiple placeholder="at least one"
-          ><el-option
-            v-for="role in people.data?.roles"
-            :key="role.id"
-            :value="role.id"
-            :label="role.name" /></el-select
-      ></label>
-      <el-checkbox v-if="project.view?.me.administrator" v-model="form.administrator"
-        >Administers this project as well</el-checkbox
-      >
-    </form>
-    <template #footer>
-      <el-button @click="emit('close')">Not now</el-button>
-      <el-button
-        type="primary"
-        native-type="submit"
-        form="add-person"
-        :loading="busy"
-        :disabled="!form.name.trim() || !form.email.trim() || !form.roleIds.length"
-        >Add person</el-button
-      >
-    </template>
-  </AppDialog>
+      <label class="field" style="width: 130px"
+        ><span>Its code in names</span><el-input v-model="form.code" maxlength="6" class="mono"
+      /></label>
+    </div>
+    <label class="field"
+      ><span>Team</span
+      ><el-select v-model="form.teamId" clearable placeholder="none"
+        ><el-option v-for="team in people.data?.teams" :key="team.id" :value="team.id" :label="team.name" /></el-select
+    ></label>
+    <label class="field"
+      ><span>Roles</span
+      ><el-select v-model="form.roleIds" multiple placeholder="at least one"
+        ><el-option v-for="role in people.data?.roles" :key="role.id" :value="role.id" :label="role.name" /></el-select
+    ></label>
+    <el-checkbox v-if="project.view?.me.administrator" v-model="form.administrator"
+      >Administers this project as well</el-checkbox
+    >
+  </FormDialog>
 </template>

@@ -6,6 +6,7 @@ import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import PersonSelect from './PersonSelect.vue';
 import { usePeople } from './store.ts';
 
 const { member } = defineProps<{ member: Member }>();
@@ -122,18 +123,12 @@ async function leave(): Promise<void> {
       </p>
       <label class="field"
         ><span>Open work passes to</span
-        ><el-select
+        ><PersonSelect
           v-model="successorId"
-          clearable
-          filterable
-          default-first-option
+          membership
+          :members="people.members.filter(({ id }) => id !== member.id)"
           placeholder="nobody: issues wait, reviews stay open"
-          ><el-option
-            v-for="other in people.members.filter(({ id }) => id !== member.id)"
-            :key="other.id"
-            :value="other.id"
-            :label="other.person.name" /></el-select
-      ></label>
+      /></label>
     </template>
     <template #footer>
       <div class="row">

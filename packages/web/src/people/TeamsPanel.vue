@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
+import PersonSelect from './PersonSelect.vue';
 import { usePeople } from './store.ts';
 
 /** Fixed, told apart with any kind of colour vision. */
@@ -69,22 +70,15 @@ async function add(): Promise<void> {
           </td>
           <td>{{ team.discipline }}</td>
           <td>
-            <el-select
+            <PersonSelect
               v-if="mayManage"
               :model-value="team.leadId"
               size="small"
-              clearable
-              filterable
-              default-first-option
+              :members="people.members"
               placeholder="nobody"
               :aria-label="`Lead of ${team.name}`"
-              @update:model-value="change(team, { leadId: $event || null })"
-              ><el-option
-                v-for="member in people.members"
-                :key="member.id"
-                :value="member.person.id"
-                :label="member.person.name" /></el-select
-            ><template v-else>{{ personOf(team.leadId) }}</template>
+              @update:model-value="change(team, { leadId: ($event as string | null) || null })"
+            /><template v-else>{{ personOf(team.leadId) }}</template>
           </td>
           <td>
             <el-select

@@ -4,7 +4,7 @@ import { listTemplates, removeTemplate, type Template } from '@kindred/contract/
 import { useQuery } from '@pinia/colada';
 import dayjs from 'dayjs';
 import { Trash2 } from '@lucide/vue';
-import { reactive, ref } from 'vue';
+import { reactive } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
@@ -12,17 +12,11 @@ import { attempt, sayDone } from '../platform/say.ts';
 const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
 const form = reactive({ name: '', kind: '', number: '', templateId: 'building' });
-const busy = ref(false);
 const { data: templates, refetch } = useQuery({ key: ['templates'], query: () => call(listTemplates) });
 
 async function create(): Promise<void> {
-  busy.value = true;
-  await attempt(async () => {
-    const project = await call(createProject, { body: { ...form, timeZone: dayjs.tz.guess() } });
-    emit('close');
-    await router.push({ name: 'register', params: { projectId: project.id } });
-  });
-  busy.value = false;
+  const project = await call(createProject, { body: { ...form, timeZone: dayjs.tz.guess() } });
+  await router.push({ name: 'register', params: { projectId: project.id } });
 }
 async function remove({ id, name }: Template): Promise<void> {
   const removed = await attempt(() => call(removeTemplate, { params: { templateId: id } }));
@@ -33,60 +27,51 @@ async function remove({ id, name }: Template): Promise<void> {
 </script>
 
 <template>
-  <AppDialog title="New project" :width="560" @close="emit('close')">
-    <form id="new-project" @submit.prevent="create">
-      <label class="field"><span>Name</span><el-input v-model="form.name" maxlength="120" autofocus /></label>
-      <div class="row" style="align-items: start">
-        <label class="field" style="flex: 1"
-          ><span>Kind</span>
-          <el-select v-model="form.kind" placeholder="Choose" filterable default-first-option>
-            <el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
-              ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind"
-            /></el-option-group>
-          </el-select>
-        </label>
-        <label class="field" style="width: 210px"
-          ><span>Number, if it has one</span><el-input v-model="form.number" maxlength="30"
-        /></label>
-      </div>
-      <fieldset>
-        <legend class="quiet">Begin with</legend>
-        <label v-for="template in templates" :key="template.id" :class="{ here: form.templateId === template.id }">
-          <input v-model="form.templateId" type="radio" name="template" :value="template.id" />
-          <span>
-            <b>{{ template.name }}</b> <span v-if="template.mine" class="sign info after">yours</span>
-            <br />
-            <span class="quiet">{{
-              [template.description, template.carries.join(', ')].filter(Boolean).join(' ')
-            }}</span>
-          </span>
-          <button
-            v-if="template.mine"
-            type="button"
-            class="button-link"
-            :aria-label="`Remove the template ${template.name}`"
-            @click.prevent="remove(template)"
-          >
-            <Trash2 :size="13" />
-          </button>
-        </label>
-      </fieldset>
-      <p class="quiet">
-        Names of files begin with its number, or with letters of its name. Everything can be changed later.
-      </p>
-    </form>
-    <template #footer>
-      <el-button @click="emit('close')">Not now</el-button>
-      <el-button
-        type="primary"
-        native-type="submit"
-        form="new-project"
-        :disabled="!form.name.trim() || !form.kind"
-        :loading="busy"
-        >Create project</el-button
-      >
-    </template>
-  </AppDialog>
+  <FormDialog
+    title="New project"
+    verb="Create project"
+    :ready="form.name.trim() !== '' && form.kind !== ''"
+    :run="create"
+    @close="emit('close')"
+  >
+    <label class="field"><span>Name</span><el-input v-model="form.name" maxlength="120" autofocus /></label>
+    <div class="row" style="align-items: start">
+      <label class="field" style="flex: 1"
+        ><span>Kind</span>
+        <el-select v-model="form.kind" placeholder="Choose" filterable default-first-option>
+          <el-option-group v-for="(kinds, group) in PROJECT_KINDS" :key="group" :label="group"
+            ><el-option v-for="kind in kinds" :key="kind" :value="kind" :label="kind"
+          /></el-option-group>
+        </el-select>
+      </label>
+      <label class="field" style="width: 210px"
+        ><span>Number, if it has one</span><el-input v-model="form.number" maxlength="30"
+      /></label>
+    </div>
+    <fieldset>
+      <legend class="quiet">Begin with</legend>
+      <label v-for="template in templates" :key="template.id" :class="{ here: form.templateId === template.id }">
+        <input v-model="form.templateId" type="radio" name="template" :value="template.id" />
+        <span>
+          <b>{{ template.name }}</b> <span v-if="template.mine" class="sign info after">yours</span>
+          <br />
+          <span class="quiet">{{ [template.description, template.carries.join(', ')].filter(Boolean).join(' ') }}</span>
+        </span>
+        <button
+          v-if="template.mine"
+          type="button"
+          class="button-link"
+          :aria-label="`Remove the template ${template.name}`"
+          @click.prevent="remove(template)"
+        >
+          <Trash2 :size="13" />
+        </button>
+      </label>
+    </fieldset>
+    <p class="quiet">
+      Names of files begin with its number, or with letters of its name. Everything can be changed later.
+    </p>
+  </FormDialog>
 </template>
 
 <style scoped>

@@ -2,7 +2,7 @@
 import { saveTemplate, TEMPLATE_PARTS, type TemplatePart } from '@kindred/contract/portfolio/templates';
 import { reactive } from 'vue';
 import { call } from '../platform/api.ts';
-import { attempt, sayDone } from '../platform/say.ts';
+import { sayDone } from '../platform/say.ts';
 import { useProject } from './store.ts';
 
 const emit = defineEmits<{ close: [] }>();
@@ -23,13 +23,9 @@ const WORDS: Record<TemplatePart, string> = {
   routes: 'Review routes and return codes',
 };
 async function save(): Promise<void> {
-  const { name, description, parts, forAll } = form;
-  const saved = await attempt(() =>
-    call(saveTemplate, { params: project.params, body: { name: name.trim(), description, parts, forAll } }),
-  );
-  if (!saved) return;
-  sayDone(`“${name.trim()}” is offered when a project is begun.`);
-  emit('close');
+  const name = form.name.trim();
+  await call(saveTemplate, { params: project.params, body: { ...form, name } });
+  sayDone(`“${name}” is offered when a project is begun.`);
 }
 const turn = (part: TemplatePart, on: boolean): void => {
   form.parts = TEMPLATE_PARTS.filter((one) => (one === part ? on : form.parts.includes(one)));
@@ -37,7 +33,14 @@ const turn = (part: TemplatePart, on: boolean): void => {
 </script>
 
 <template>
-  <AppDialog title="Save as template" :width="500" @close="emit('close')">
+  <FormDialog
+    title="Save as template"
+    verb="Save template"
+    :width="500"
+    :ready="form.name.trim() !== '' && form.parts.length > 0"
+    :run="save"
+    @close="emit('close')"
+  >
     <label class="field"><span>Name</span><el-input v-model="form.name" maxlength="80" /></label>
     <label class="field"><span>What it is for</span><el-input v-model="form.description" maxlength="400" /></label>
     <fieldset class="parts">
@@ -55,13 +58,7 @@ const turn = (part: TemplatePart, on: boolean): void => {
       never carried.
     </p>
     <el-checkbox v-model="form.forAll">Offer it to everybody of this installation, not to me alone</el-checkbox>
-    <template #footer>
-      <el-button @click="emit('close')">Not now</el-button>
-      <el-button type="primary" :disabled="!form.name.trim() || !form.parts.length" @click="save"
-        >Save template</el-button
-      >
-    </template>
-  </AppDialog>
+  </FormDialog>
 </template>
 
 <style scoped>

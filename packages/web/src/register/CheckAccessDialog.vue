@@ -6,6 +6,7 @@ import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { useFolders } from './folders-store.ts';
 import { ACTS } from '../people/acts.ts';
+import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 
 const props = defineProps<{ memberId?: string; folderId?: string }>();
@@ -13,7 +14,7 @@ const emit = defineEmits<{ close: [] }>();
 const project = useProject();
 const people = usePeople();
 const folders = useFolders();
-const memberId = ref(props.memberId ?? '');
+const memberId = ref<string | null>(props.memberId ?? null);
 const folderId = ref(props.folderId ?? folders.list[0]?.id ?? '');
 const words = ref(ACTS[1]!.words);
 const act = computed(() => ACTS.find((one) => one.words === words.value)!);
@@ -24,12 +25,13 @@ watch(
   [memberId, folderId, act],
   async () => {
     answer.value = undefined;
-    if (!memberId.value) return;
     const mine = ++asked;
+    const whom = memberId.value;
+    if (!whom) return;
     const { kind, action, inFolder } = act.value;
     await attempt(async () => {
       const explained = await call(checkAccess, {
-        params: { ...project.params, memberId: memberId.value },
+        params: { ...project.params, memberId: whom },
         query: { kind, action, ...(inFolder && folderId.value && { folderId: folderId.value }) },
       });
       if (mine === asked) answer.value = explained;
@@ -44,19 +46,14 @@ const SIGNS = { yes: 'action full', no: 'needs-you full', nothing: 'quiet' } as 
   <AppDialog title="Check access" :width="620" @close="emit('close')">
     <div class="question">
       <span>May</span>
-      <el-select
+      <PersonSelect
         v-model="memberId"
-        filterable
-        default-first-option
+        membership
+        :members="people.data?.members ?? []"
         placeholder="whom?"
         aria-label="Person"
         style="width: 190px"
-        ><el-option
-          v-for="member in people.data?.members"
-          :key="member.id"
-          :value="member.id"
-          :label="member.person.name"
-      /></el-select>
+      />
       <el-select v-model="words" aria-label="Act" style="width: 200px"
         ><el-option v-for="one in ACTS" :key="one.words" :value="one.words" :label="one.words"
       /></el-select>

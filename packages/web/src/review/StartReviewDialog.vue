@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { listPeople } from '@kindred/contract/people/people';
+import type { Member } from '@kindred/contract/people/people';
 import { listReviewRoutes, startReview } from '@kindred/contract/review/review';
 import { useQuery, useQueryCache } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
-import { attempt } from '../platform/say.ts';
+import PersonSelect from '../people/PersonSelect.vue';
+import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
 import ChooseVersionsDialog from '../register/ChooseVersionsDialog.vue';
 
@@ -18,15 +19,11 @@ const { data: offer } = useQuery({
   key: () => [project.projectId, 'review-route'],
   query: () => call(listReviewRoutes, { params: project.params }),
 });
-const { data: people } = useQuery({
-  key: () => [project.projectId, 'person'],
-  query: () => call(listPeople, { params: project.params }),
-});
+const people = usePeople();
 const title = ref('');
 const chosen = ref<string[]>([]);
 const routeId = ref('');
 const reviewers = ref<string[][]>([]);
-const busy = ref(false);
 const route = computed(() => offer.value?.routes.find(({ id }) => id === routeId.value));
 watch(offer, (loaded) => void (routeId.value ||= loaded?.routes.find(({ steps }) => steps.length === 1)?.id ?? ''), {
   immediate: true,
@@ -34,62 +31,55 @@ watch(offer, (loaded) => void (routeId.value ||= loaded?.routes.find(({ steps })
 watch(route, (chosenRoute) => void (reviewers.value = chosenRoute?.steps.map(() => []) ?? []));
 const complete = computed(
   () =>
-    title.value.trim() && chosen.value.length && reviewers.value.length && reviewers.value.every((list) => list.length),
+    title.value.trim() !== '' &&
+    chosen.value.length > 0 &&
+    reviewers.value.length > 0 &&
+    reviewers.value.every((list) => list.length),
 );
 
 /** People with the role that the step names come first. */
 function candidates(roleId: string | null) {
   const rank = (member: { roles: { id: string }[] }) => (member.roles.some(({ id }) => id === roleId) ? 0 : 1);
-  return [...(people.value?.members ?? [])].sort(
-    (a, b) => rank(a) - rank(b) || a.person.name.localeCompare(b.person.name),
-  );
+  return [...people.members].sort((a, b) => rank(a) - rank(b) || a.person.name.localeCompare(b.person.name));
 }
+const rolesOf = ({ roles }: Member): string => roles.map(({ name }) => name).join(', ');
+
 async function start(): Promise<void> {
-  busy.value = true;
-  await attempt(async () => {
-    const review = await call(startReview, {
-      params: project.params,
-      body: { title: title.value, routeId: routeId.value, versionIds: chosen.value, reviewers: reviewers.value },
-    });
-    await cache.invalidateQueries({ key: [project.projectId, 'review'] });
-    emit('close');
-    await router.push({ name: 'review', params: { ...project.params, reviewId: review.id } });
+  const review = await call(startReview, {
+    params: project.params,
+    body: { title: title.value, routeId: routeId.value, versionIds: chosen.value, reviewers: reviewers.value },
   });
-  busy.value = false;
+  await cache.invalidateQueries({ key: [project.projectId, 'review'] });
+  await router.push({ name: 'review', params: { ...project.params, reviewId: review.id } });
 }
 </script>
 
 <template>
-  <AppDialog title="Start a review" :width="620" @close="emit('close')">
-    <form id="start-review" @submit.prevent="start">
-      <label class="field"><span>Title</span><el-input v-model="title" maxlength="200" autofocus /></label>
-      <div class="field">
-        <span>Documents</span><ChooseVersionsDialog v-model="chosen" :preset="versionIds" shared-only />
-      </div>
-      <label class="field"
-        ><span>Route</span
-        ><el-select v-model="routeId"
-          ><el-option v-for="item in offer?.routes" :key="item.id" :value="item.id" :label="item.name" /></el-select
-      ></label>
-      <label v-for="(step, i) in route?.steps" :key="i" class="field"
-        ><span>{{ step.name }}: {{ step.roleName }}, {{ step.days }} working days</span
-        ><el-select v-model="reviewers[i]" multiple filterable default-first-option placeholder="at least one person"
-          ><el-option
-            v-for="member in candidates(step.roleId)"
-            :key="member.id"
-            :value="member.person.id"
-            :label="member.person.name"
-            >{{ member.person.name }}
-            <span class="quiet">{{ member.roles.map(({ name }) => name).join(', ') }}</span></el-option
-          ></el-select
-        ></label
-      >
-    </form>
-    <template #footer>
-      <el-button @click="emit('close')">Not now</el-button>
-      <el-button type="primary" native-type="submit" form="start-review" :disabled="!complete" :loading="busy"
-        >Start review</el-button
-      >
-    </template>
-  </AppDialog>
+  <FormDialog
+    title="Start a review"
+    verb="Start review"
+    :width="620"
+    :ready="complete"
+    :run="start"
+    @close="emit('close')"
+  >
+    <label class="field"><span>Title</span><el-input v-model="title" maxlength="200" autofocus /></label>
+    <div class="field">
+      <span>Documents</span><ChooseVersionsDialog v-model="chosen" :preset="versionIds" shared-only />
+    </div>
+    <label class="field"
+      ><span>Route</span
+      ><el-select v-model="routeId"
+        ><el-option v-for="item in offer?.routes" :key="item.id" :value="item.id" :label="item.name" /></el-select
+    ></label>
+    <label v-for="(step, i) in route?.steps" :key="i" class="field"
+      ><span>{{ step.name }}: {{ step.roleName }}, {{ step.days }} working days</span
+      ><PersonSelect
+        v-model="reviewers[i]!"
+        multiple
+        :members="candidates(step.roleId)"
+        :note="rolesOf"
+        placeholder="at least one person"
+    /></label>
+  </FormDialog>
 </template>

@@ -3,7 +3,7 @@ import { Eye, EyeOff } from '@lucide/vue';
 import { refDebounced, useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { keyOf } from './element-state.ts';
-import { elementsOf, elementTree, type LoadedModel, type TreeNode } from './models.ts';
+import { elementsOf, treeOf, type LoadedModel, type TreeNode } from './models.ts';
 import type { ElementRef } from './scene-engine.ts';
 
 /** Elements by storey and class, with search; what is hidden is pale, what is selected bold. */
@@ -17,9 +17,7 @@ const emit = defineEmits<{ select: [refs: ElementRef[], add: boolean]; toggle: [
 
 const typed = ref('');
 const words = refDebounced(typed, 200);
-const tree = computed(() =>
-  props.models.map((model) => elementTree(model, props.titleOf(model.versionId), words.value)),
-);
+const tree = computed(() => props.models.map((model) => treeOf(model, props.titleOf(model.versionId), words.value)));
 const box = ref<HTMLElement>();
 const { height } = useElementSize(box);
 const selected = computed(() => new Set(props.selection.map(keyOf)));

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { storeyOf } from '@kindred/core/scene/storeys';
 import { showElementProperties } from '@kindred/contract/scene/scene';
 import { useQuery } from '@pinia/colada';
 import { call } from '../platform/api.ts';
@@ -20,7 +21,7 @@ const about = computed(() => {
   return [
     ['Class', table.classes[table.class[row]!]!],
     ['Type', table.types[table.type[row]!] ?? ''],
-    ['Storey', table.nodes[table.node[row]!]?.name ?? ''],
+    ['Storey', table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name ?? ''],
     ['GlobalId', table.globalId[row]!],
   ].filter(([, value]) => value);
 });

@@ -1,4 +1,5 @@
 import { downloadProduct } from '@kindred/contract/register/register';
+import { elementTree } from '@kindred/core/scene/element-tree';
 import { decodeScene, type ScenePackage } from '@kindred/core/scene/package';
 import type { ElementTable } from '@kindred/core/scene/prepare-model';
 import { addressOf } from '../platform/api.ts';
@@ -37,51 +38,29 @@ export interface TreeNode {
   versionId: string;
 }
 
-/** storey → class → element, for one model; elements whose name has `words`. O(elements). */
-export function elementTree({ versionId, table }: LoadedModel, title: string, words: string): TreeNode {
-  const wanted = words.trim().toLowerCase();
-  const storeys = new Map<number, Map<number, TreeNode>>();
-  const placed = new Map<number, TreeNode>();
-  const root: TreeNode = { key: versionId, label: title, count: 0, children: [], versionId };
-  for (let row = 0; row < table.globalId.length; row++) {
-    const name = table.name[row]!;
-    const className = table.classes[table.class[row]!]!;
-    const type = table.types[table.type[row]!] ?? '';
-    if (wanted && !`${name} ${className} ${type} ${table.globalId[row]}`.toLowerCase().includes(wanted)) continue;
-    const node = table.node[row]!;
-    let storey = placed.get(node);
-    if (!storey) {
-      storey = {
-        key: `${versionId}/${node}`,
-        label: table.nodes[node]?.name ?? 'Without a storey',
-        count: 0,
-        children: [],
+/** storey → class → element, for one model; elements that have `words`. O(elements). */
+export function treeOf({ versionId, table }: LoadedModel, title: string, words: string): TreeNode {
+  const storeys = elementTree(table, words).map(({ node, count, classes }): TreeNode => ({
+    key: `${versionId}/${node}`,
+    label: table.nodes[node]?.name ?? 'Without a storey',
+    count,
+    versionId,
+    children: classes.map((group) => ({
+      key: `${versionId}/${node}/${group.class}`,
+      label: table.classes[group.class]!.replace(/^Ifc/, ''),
+      count: group.rows.length,
+      versionId,
+      children: group.rows.map((row) => ({
+        key: `${versionId}#${row}`,
+        label: table.name[row] || table.globalId[row]!,
+        count: 1,
+        row,
         versionId,
-      };
-      placed.set(node, storey);
-      storeys.set(node, new Map());
-      root.children!.push(storey);
-    }
-    let group = storeys.get(node)!.get(table.class[row]!);
-    if (!group) {
-      group = {
-        key: `${storey.key}/${className}`,
-        label: className.replace(/^Ifc/, ''),
-        count: 0,
-        children: [],
-        versionId,
-      };
-      storeys.get(node)!.set(table.class[row]!, group);
-      storey.children!.push(group);
-    }
-    group.children!.push({ key: `${versionId}#${row}`, label: name || table.globalId[row]!, count: 1, row, versionId });
-    group.count++;
-    storey.count++;
-    root.count++;
-  }
-  const elevation = (node: TreeNode): number => table.nodes[Number(node.key.split('/')[1])]?.elevation ?? Infinity;
-  root.children!.sort((a, b) => elevation(a) - elevation(b));
-  return root;
+      })),
+    })),
+  }));
+  const count = storeys.reduce((sum, storey) => sum + storey.count, 0);
+  return { key: versionId, label: title, count, children: storeys, versionId };
 }
 
 /** All elements at or below a node. */
