@@ -369,7 +369,7 @@ export async function changeTeam(
   wanted: { name?: string; discipline?: string; colour?: string; leadId?: string | null; homeFolderId?: string | null },
 ): Promise<Team> {
   const { projectId } = actor;
-  if (wanted.homeFolderId) await platform.subjects.show(platform.db, actor, 'folder', wanted.homeFolderId);
+  if (wanted.homeFolderId) await platform.subjects.titleOf(platform.db, actor, 'folder', wanted.homeFolderId);
   try {
     return await change(platform, actor, async ({ db, record }) => {
       if (wanted.leadId && !(await contacts(db, projectId, [wanted.leadId])).length)

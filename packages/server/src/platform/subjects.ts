@@ -7,6 +7,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { Member } from './caller.ts';
 import type { Database } from './database.ts';
 import { notFound } from './errors.ts';
+import { JsonText } from './json-text.ts';
 import { planned } from './planned.ts';
 
 /** How things of one kind are tied to things of another. */
@@ -45,14 +46,14 @@ export interface Subject {
   waiting?(member: Member): readonly SQL[];
 }
 
-/** A thing of any kind, as lists of things of all kinds show it. */
+/** A thing of any kind, as lists of things of all kinds show it; `link` from the root. */
 export interface Thing {
   type: string;
   id: string;
   title: string;
   note: string;
-  path: string;
-  at: Date;
+  link: string;
+  at: string;
 }
 
 /** `things`: how many it stands for. `path`: below the project, or from the root with a leading slash. */
@@ -103,16 +104,30 @@ function things(
   rest = sql``,
 ): SQL {
   const { type, from, id, path, at } = subject;
-  return sql`(select ${type}::text as type, ${id}::text as id, ${title} as title, ${note} as note, ${path} as path, ${at} as at
-    from ${from} where ${subject.inProject(member.projectId)} and ${subject.visibleTo(member) ?? sql`true`} and ${where} ${rest})`;
+  return sql`(select ${type}::text as type, ${id}::text as id, ${title} as title, ${note} as note,
+    ${`/projects/${member.projectId}/`}::text || ${path} as link, ${at} as at from ${from} where ${subject.inProject(member.projectId)} and ${subject.visibleTo(member) ?? sql`true`} and ${where} ${rest})`;
 }
 
 const idsOf = ({ from, id, inProject, visibleTo }: Subject, member: Member, where: SQL): SQL =>
   sql`select ${id} from ${from} where ${inProject(member.projectId)} and ${visibleTo(member) ?? sql`true`} and ${where}`;
 const either = (conditions: SQL[]): SQL => sql`(${sql.join(conditions, sql` or `)})`;
 
-const rows = async <T>(db: Database, selects: readonly SQL[], rest = sql``, first = sql``): Promise<T[]> =>
-  selects.length ? planned<T>(db, sql`${first} ${sql.join([...selects], sql` union all `)} ${rest}`) : [];
+const rows = async <T>(db: Database, selects: readonly SQL[], rest = sql``): Promise<T[]> =>
+  selects.length ? planned<T>(db, sql`${sql.join([...selects], sql` union all `)} ${rest}`) : [];
+
+/** Things as the JSON that goes out, which the database writes. */
+async function thingsAsJson(
+  db: Database,
+  selects: readonly SQL[],
+  rest = sql``,
+  first = sql``,
+): Promise<JsonText<Thing[]>> {
+  const list = sql`${sql.join([...selects], sql` union all `)} ${rest}`;
+  const found = selects.length
+    ? await planned<{ json: string }>(db, sql`${first} select row_to_json(thing)::text as json from (${list}) thing`)
+    : [];
+  return new JsonText(`[${found.map(({ json }) => json).join()}]`);
+}
 
 /** Versions are what things of other kinds lie on; what lies on its versions belongs to a container. */
 const CARRIER = 'version';
@@ -135,18 +150,23 @@ export class Subjects {
     return subject;
   }
 
-  /** The thing; 404 where the member may not see it. */
-  async show(db: Database, member: Member, type: string, id: string): Promise<Thing> {
+  /** Title of the thing; 404 where the member may not see it. */
+  async titleOf(db: Database, member: Member, type: string, id: string): Promise<string> {
     const subject = this.of(type);
     const [thing] = maySee(member, subject)
-      ? await rows<Thing>(db, [things(subject, member, sql`${subject.id} = ${id}::uuid`)])
+      ? await rows<{ title: string }>(db, [things(subject, member, sql`${subject.id} = ${id}::uuid`)])
       : [];
     if (!thing) throw notFound(type);
-    return thing;
+    return thing.title;
   }
 
   /** Everything that a thing is tied to, directly or through the versions that both lie on; the newest first. */
-  async related(db: Database, member: Member, type: string, id: string): Promise<{ thing: Thing; items: Thing[] }> {
+  async related(
+    db: Database,
+    member: Member,
+    type: string,
+    id: string,
+  ): Promise<JsonText<{ title: string; items: Thing[] }>> {
     const start = this.of(type);
     const carrier = this.of(CARRIER);
     const ties = type === CARRIER ? [sql`${carrier.id} = ${id}::uuid`] : tiesOf(start, carrier, id);
@@ -164,27 +184,27 @@ export class Subjects {
         return [things(subject, member, where, subject.asPart?.of === type ? subject.asPart : {})];
       });
     const found = reached ? idsOf(carrier, member, either(ties)) : sql`select null::uuid where false`;
-    const [thing, items] = await Promise.all([
-      this.show(db, member, type, id),
-      rows<Thing>(
+    const [title, items] = await Promise.all([
+      this.titleOf(db, member, type, id),
+      thingsAsJson(
         db,
         selects,
         sql`order by at desc limit ${MOST_RELATED}`,
         sql`with carriers as materialized (select coalesce(array_agg(id), '{}') as ids from (${found}) c(id))`,
       ),
     ]);
-    return { thing, items };
+    return new JsonText(`{"title":${JSON.stringify(title)},"items":${items.text}}`);
   }
 
   /** Things of all kinds that have these words, a few of each. */
-  async search(db: Database, member: Member, words: string): Promise<Thing[]> {
+  async search(db: Database, member: Member, words: string): Promise<JsonText<Thing[]>> {
     const selects = this.all.flatMap((subject) => {
       const search = maySee(member, subject) && subject.search?.(words);
       if (!search) return [];
       const rest = sql`order by ${search.best ?? subject.title} limit ${FOUND_OF_A_KIND}`;
       return [things(subject, member, search.where, {}, rest)];
     });
-    return rows(db, selects);
+    return thingsAsJson(db, selects);
   }
 
   /** Titles of things, by type and id as `type:id`, whoever asks: for those who may see everything. What is gone has none. */

@@ -24,7 +24,7 @@ export async function listHistory(platform: Platform, member: Member, type: stri
     )
     .orderBy(desc(events.id))
     .limit(500);
-  const [rows] = await Promise.all([happened, subjects.show(db, member, type, id)]);
+  const [rows] = await Promise.all([happened, subjects.titleOf(db, member, type, id)]);
   return rows.map(toHappening);
 }
 

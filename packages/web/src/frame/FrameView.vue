@@ -138,7 +138,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </RouterLink>
       <span class="spread" />
       <button v-if="!stage?.unrelated" class="related-toggle" :aria-pressed="related.open" @click="related.toggle()">
-        <Link2 :size="14" /> Related <kbd>K</kbd>
+        <Link2 :size="14" /> <span>Related</span> <kbd>K</kbd>
       </button>
     </nav>
     <main class="work">
@@ -315,7 +315,8 @@ kbd {
   .present {
     display: none;
   }
-  .me :deep(.person > span:nth-child(2)) {
+  .me :deep(.person > span:nth-child(2)),
+  .related-toggle span {
     position: absolute;
     width: 1px;
     overflow: hidden;
@@ -350,6 +351,10 @@ kbd {
   .views a,
   .related-toggle {
     min-height: 36px;
+  }
+  .related-toggle {
+    min-width: 36px;
+    justify-content: center;
   }
 }
 </style>
