@@ -16,6 +16,7 @@ const VIEWS: [path: string, ready: string][] = [
   ['intake', '.verdict, .arrival, h1'],
   ['sheet-register', 'tbody tr'],
   ['share-sets', 'h1'],
+  ['bin', 'h1'],
   ['board', '.matrix'],
   ['sheets', 'nav .entry, .pull'],
   ['scene', '.model, .pull'],

@@ -11,6 +11,7 @@ import * as jobs from './platform/jobs.ts';
 import * as portfolio from './portfolio/portfolio.ts';
 import * as folders from './register/folders.ts';
 import * as exchange from './register/exchange.ts';
+import * as bin from './register/bin.ts';
 import * as register from './register/register.ts';
 import * as shareSets from './register/share-sets.ts';
 import * as registerViews from './register/views.ts';
@@ -28,7 +29,7 @@ const capabilities = {
   portfolio: { ...portfolio, ...templates },
   people,
   naming,
-  register: { ...register, ...folders, ...registerViews, ...shareSets, ...exchange },
+  register: { ...register, ...bin, ...folders, ...registerViews, ...shareSets, ...exchange },
   drawing,
   markup,
   scene,

@@ -18,6 +18,9 @@ const SAID: Record<string, (event: Event) => string> = {
   'version taken': (event) => `version ${inAfter(event, 'decided')} taken`,
   'version set aside': (event) => `version ${inAfter(event, 'decided')} set aside`,
   'edition made': (event) => `edition ${inAfter(event, 'edition')} made`,
+  moved: ({ after }) => (part(after, 'folder') ? `moved to ${String(part(after, 'folder'))}` : 'moved'),
+  'code repaired': ({ before, after }) =>
+    `code repaired: ${String(part(before, 'code'))} is ${String(part(after, 'code'))} now`,
   'files downloaded': ({ after }) => {
     const codes = part(after, 'codes');
     const n = Array.isArray(codes) ? codes.length : 0;

@@ -17,9 +17,11 @@ const OPENS: Record<Kind, Partial<Record<Action, string>>> = {
   register: {
     see: 'See the register, the board and files',
     add: 'Deliver files, reserve, restore versions',
-    change: 'Change values, share, publish, archive and withdraw; share sets; confirm sheets',
-    delete: 'Remove empty folders that you manage; take files of others off the intake',
-    manage: 'Repair names at the intake, see that of all teams; folders and their permissions; gates',
+    change: 'Change values, move, share, publish, archive and withdraw; share sets; confirm sheets',
+    delete:
+      'Put containers into the bin and restore them; remove empty folders that you manage; take files of others off the intake',
+    manage:
+      'Repair names and codes, see the intake of all teams, bring back from the archive; folders and their permissions; gates',
   },
   markup: {
     see: 'See published markups',

@@ -343,11 +343,13 @@ export const discardIntake = operation('discardIntake', {
   access: { kind: 'register', action: 'add' },
 });
 
-export const CONTAINER_ACTIONS = ['share', 'publish', 'archive', 'withdraw'] as const;
+export const GATED_ACTIONS = ['share', 'publish', 'archive', 'withdraw'] as const;
+export const CONTAINER_ACTIONS = [...GATED_ACTIONS, 'bring back'] as const;
 export const moveStates = operation('moveStates', {
   method: 'post',
   path: '/projects/:projectId/containers/states',
-  summary: 'Share, publish, archive or withdraw the current versions of containers: all of them, or none',
+  summary:
+    'Share, publish, archive or withdraw the current versions of containers, or bring them back from the archive: all of them, or none',
   access: { kind: 'register', action: 'change' },
   body: Type.Object(
     {

@@ -1,4 +1,4 @@
-import type { ContainerAction, ContainerState } from './states.ts';
+import type { ContainerState, GatedAction } from './states.ts';
 
 /** What has to hold before a version passes: one gate for each action that opens it to more people, or closes it. */
 export interface Gate {
@@ -13,7 +13,7 @@ export interface Gate {
   /** Status codes that fit the state which the gate leads to; any when empty. */
   statuses: string[];
 }
-export type Gates = Record<ContainerAction, Gate>;
+export type Gates = Record<GatedAction, Gate>;
 
 const OPEN: Gate = { right: 'change', conformingName: false, prepared: false, noBlockingIssue: false, statuses: [] };
 export const STARTER_GATES: Gates = {
@@ -39,8 +39,9 @@ export type GateProblem =
   | { code: 'blocking-issues'; numbers: readonly number[] }
   | { code: 'status'; status: string; fitting: readonly string[] };
 
-/** Why a version may not pass; empty when it may. */
-export function gateProblems(gate: Gate, candidate: Candidate): GateProblem[] {
+/** Why a version may not pass; empty when it may, or where there is no gate. */
+export function gateProblems(gate: Gate | undefined, candidate: Candidate): GateProblem[] {
+  if (!gate) return [];
   const { status, blockingIssues } = candidate;
   const problems: GateProblem[] = [];
   if (gate.conformingName && !candidate.conforms) problems.push({ code: 'name' });

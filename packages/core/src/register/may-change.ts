@@ -1,6 +1,7 @@
 import type { Grid } from '../people/rights.ts';
 import { atLeast, type Level } from './folder-rights.ts';
-import type { ContainerState } from './states.ts';
+import { actionsIn } from '../platform/machine.ts';
+import { containerTransitions, type ContainerAction, type ContainerState } from './states.ts';
 
 /** Who asks: what they are in the project. */
 export interface Asker {
@@ -30,3 +31,7 @@ export const mayChange = (me: Asker, container: Asked): boolean =>
 /** Whether somebody may change the metadata of a container: what is archived stays as it is. */
 export const mayDescribe = (me: Asker, container: Asked): boolean =>
   container.state !== 'archived' && mayChange(me, container);
+
+/** What may be done to the state of a container by whoever may change it: the archive is opened by those who manage the register. */
+export const actionsFrom = (state: ContainerState, manages: boolean): ContainerAction[] =>
+  actionsIn(containerTransitions, state).filter((action) => manages || action !== 'bring back');

@@ -2,14 +2,17 @@ import type { Transitions } from '../platform/machine.ts';
 
 export const CONTAINER_STATES = ['work in progress', 'shared', 'published', 'archived'] as const;
 export type ContainerState = (typeof CONTAINER_STATES)[number];
-export type ContainerAction = 'share' | 'publish' | 'archive' | 'withdraw';
+/** What a project sets gates for. */
+export type GatedAction = 'share' | 'publish' | 'archive' | 'withdraw';
+export type ContainerAction = GatedAction | 'bring back';
 
 /** ISO 19650-1, 12: information containers pass from work in progress to shared, published and archived. */
 export const containerTransitions: Transitions<ContainerState, ContainerAction> = {
   'work in progress': { share: 'shared' },
   shared: { publish: 'published', archive: 'archived', withdraw: 'work in progress' },
   published: { archive: 'archived', withdraw: 'shared' },
-  archived: {},
+  // It comes back to where everybody sees it; to be published it passes that gate anew.
+  archived: { 'bring back': 'shared' },
 };
 
 export const PREPARATION_STATES = ['received', 'checking', 'preparing', 'ready', 'failed'] as const;

@@ -26,6 +26,7 @@ const waitingIssues = (member: Member, pile: WaitingRow['pile'], note: SQL, whic
 
 const issue: Subject = {
   type: 'issue',
+  keeps: true,
   right: { kind: 'issues', action: 'see' },
   from: sql`${issues}`,
   id: sql`${issues.id}`,

@@ -31,6 +31,8 @@ export interface Config {
   maxUploadBytes: number;
   preparation: { seconds: number; megabytes: number; processes: number };
   costlyPerMinute: CostlyPerMinute;
+  /** How long what was removed from a register can be restored. */
+  binDays: number;
   /** How many projects one person may begin, and people add, within 24 hours. */
   perDay: { projects: number; people: number };
   /** Who may begin projects: everybody with an account, or administrators of the installation. */
@@ -100,6 +102,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
       person: count('KS_COSTLY_PER_PERSON', 120, 1),
       project: count('KS_COSTLY_PER_PROJECT', 600, 1),
     },
+    binDays: count('KS_BIN_DAYS', 30, 1),
     perDay: { projects: count('KS_PROJECTS_PER_DAY', 50), people: count('KS_PEOPLE_PER_DAY', 2000) },
     createProjects: oneOf('KS_CREATE_PROJECTS', ['everybody', 'administrators']),
     patience: {

@@ -5,7 +5,7 @@
 import type { Right } from '@kindred/core/people/rights';
 import { sql, type SQL } from 'drizzle-orm';
 import type { Member } from './caller.ts';
-import type { Database } from './database.ts';
+import type { Database, Db } from './database.ts';
 import { notFound } from './errors.ts';
 import { JsonText } from './json-text.ts';
 import { planned } from './planned.ts';
@@ -42,6 +42,8 @@ export interface Subject {
   /** For people who type words; kinds without it are not found by words. The best first. */
   search?(words: string): { where: SQL; best?: SQL; title?: SQL };
   links?: readonly Link[];
+  /** What was asked, answered or sent about a version stays: a version that one of these is tied to is not removed. */
+  keeps?: boolean;
   /** Things in a project that wait for somebody, or are theirs: selects with the columns of `Waiting`. */
   waiting?(member: Member): readonly SQL[];
 }
@@ -148,6 +150,24 @@ export class Subjects {
     const subject = this.byType.get(type);
     if (!subject) throw notFound(type);
     return subject;
+  }
+
+  /** Titles of what keeps each of these versions from being removed, by the id of the version; whoever asks. */
+  async keeping(db: Db, projectId: string, versionIds: readonly string[]): Promise<Map<string, string[]>> {
+    const selects = this.all.flatMap(({ type, title, from, inProject, links = [], keeps }) =>
+      links
+        .filter(({ to }) => keeps && to === CARRIER)
+        .map(
+          ({ touches }) => sql`(select kept.id::text as id, ${`${type} `}::text || ${title} as title
+            from unnest(${uuids(versionIds)}) kept(id), ${from} where ${inProject(projectId)} and ${touches(sql`array[kept.id]`)})`,
+        ),
+    );
+    const keeping = new Map<string, string[]>();
+    if (!selects.length || !versionIds.length) return keeping;
+    const { rows: found } = await db.execute(sql.join(selects, sql` union all `));
+    for (const { id, title } of found as unknown as { id: string; title: string }[])
+      keeping.set(id, [...(keeping.get(id) ?? []), title]);
+    return keeping;
   }
 
   /** Title of the thing; 404 where the member may not see it. */

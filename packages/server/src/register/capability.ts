@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { Capability } from '../platform/capability.ts';
 import { alone, KEEP_BLOBS } from '../platform/database.ts';
+import { emptyBin } from './bin.ts';
 import { cleanUp } from './clean-up.ts';
 import { registerExport } from './export.ts';
 import { registerRoutes } from './routes.ts';
@@ -25,7 +26,10 @@ export const register: Capability = {
       cron: '30 2 * * *',
       async run() {
         // While a copy of the installation is made, what it names has to stay.
-        await alone(platform, KEEP_BLOBS, () => cleanUp(platform));
+        await alone(platform, KEEP_BLOBS, async () => {
+          await emptyBin(platform);
+          await cleanUp(platform);
+        });
       },
     },
   ],

@@ -9,7 +9,7 @@ import { claimedKind } from '@kindred/core/register/file-kind';
 import { atLeast } from '@kindred/core/register/folder-rights';
 import type { DeliverySource } from '@kindred/core/register/states';
 import { sayVerdict } from '@kindred/words/naming';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { requireStatuses } from '../naming/service.ts';
 import type { Member } from '../platform/caller.ts';
@@ -70,7 +70,7 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
     const known = await db
       .select({ id: containers.id })
       .from(containers)
-      .where(and(eq(containers.projectId, projectId), inArray(containers.code, codes)));
+      .where(and(eq(containers.projectId, projectId), inArray(containers.code, codes), isNull(containers.removedAt)));
     const existing = new Map(
       [
         ...(
@@ -165,15 +165,15 @@ async function receivedUploads(db: Db, actor: Member, files: FileToDeliver[]): P
 }
 
 /** Delivering takes a folder that permissions leave open, and that is no other team's home. */
-function requireFolder(actor: Member, folder: FolderRow): void {
+export function requireFolder(actor: Member, folder: FolderRow): void {
   const level = levelOf(actor, folder);
   if (level === 'hidden') throw notFound('folder');
   if (!atLeast(level, 'deliver'))
     throw notAllowed(
-      `Permissions on “${folder.path}” let you see what is there, not deliver to it. Nothing was delivered.`,
+      `Permissions on “${folder.path}” let you see what is there, not deliver to it. Nothing was changed.`,
     );
   if (!manages(actor) && folder.teamId && folder.teamId !== actor.teamId)
-    throw notAllowed(`“${folder.path}” belongs to another team. Deliver to a folder of your own team.`);
+    throw notAllowed(`“${folder.path}” belongs to another team. Choose a folder of your own team.`);
 }
 
 interface Arrival {

@@ -1,5 +1,5 @@
-import { allows } from '@kindred/core/people/rights';
 /** What is written about containers: their metadata, and the names of those at the intake. */
+import { allows } from '@kindred/core/people/rights';
 import type { Container } from '@kindred/contract/register/register';
 import type * as contract from '@kindred/contract/register/register';
 import type { Body } from '@kindred/contract/platform/operation';
@@ -130,7 +130,7 @@ export async function repairNames(platform: Platform, actor: Member, repairs: Re
 }
 
 /** The convention that holds in a folder which the actor manages. */
-async function managedConvention(db: Db, actor: Member, folderId: string): Promise<Convention> {
+export async function managedConvention(db: Db, actor: Member, folderId: string): Promise<Convention> {
   await requireLevel(db, actor, folderId, 'manage');
   return (await conventionIn(db, await folderOf(db, actor.projectId, folderId))).definition;
 }
@@ -138,7 +138,12 @@ async function managedConvention(db: Db, actor: Member, folderId: string): Promi
 type Holder = { id: string; teamId: string | null; state: string };
 
 /** Containers of the register that bear one of these codes already. */
-async function holders(db: Db, projectId: string, codes: string[], except: string[]): Promise<Map<string, Holder>> {
+export async function holders(
+  db: Db,
+  projectId: string,
+  codes: string[],
+  except: string[],
+): Promise<Map<string, Holder>> {
   const { rows } = await db.execute(sql`
     select c.id, c.team_id as "teamId", c.code, e.state from containers c
     join entries e on e.container_id = c.id and e.audience <> 'others'
@@ -191,7 +196,7 @@ export async function discardIntake(platform: Platform, actor: Member, container
     await lockContainers(db, [containerId]);
     const row = requireRow(await visibleEntries(db, actor, [containerId]), 'container');
     if (!row.atIntake)
-      throw refused('not-at-intake', `“${row.code}” is in the register; nothing there is ever removed.`);
+      throw refused('not-at-intake', `“${row.code}” is in the register. Put it into the bin there instead.`);
     if (row.deliveredBy !== actor.id) {
       if (!allows(actor.standing, { kind: 'register', action: 'delete' }))
         throw notAllowed('Files of others are taken off the intake with the right “delete” for the register.');

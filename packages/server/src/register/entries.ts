@@ -49,7 +49,7 @@ export async function refreshEntries(db: Db, containerIds: readonly string[]): P
       select case when own.private then 'team' else 'all' end as audience, v.* from ${newest(sql`true`)} v
       union all
       select 'others', s.* from ${newest(sql`v.state <> 'work in progress'`)} s where own.private
-    ) e where c.id = any(${ids})`);
+    ) e where c.id = any(${ids}) and c.removed_at is null`);
 }
 
 const reserver = alias(users, 'reserver');

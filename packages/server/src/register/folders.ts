@@ -214,13 +214,21 @@ export async function removeFolder(platform: Platform, actor: Member, folderId: 
   await changeTree(platform, actor, '', async ({ db, record }) => {
     const row = await managedFolder(db, actor, folderId);
     const [held] = await db
-      .select({ n: sql<number>`count(*)::int` })
+      .select({
+        n: sql<number>`count(*) filter (where ${containers.removedAt} is null)::int`,
+        inBin: sql<number>`count(${containers.removedAt})::int`,
+      })
       .from(containers)
       .where(eq(containers.folderId, folderId));
     if (held!.n)
       throw refused(
         'folder-not-empty',
         `“${row.path}” holds ${held!.n} containers. Move them first. Nothing was changed.`,
+      );
+    if (held!.inBin)
+      throw refused(
+        'folder-not-empty',
+        `${held!.inBin} containers of “${row.path}” lie in the bin and would come back here. The folder can go when they are gone for good. Nothing was changed.`,
       );
     if (row.last > row.first)
       throw refused(

@@ -1,5 +1,6 @@
 import * as exchangeContract from '@kindred/contract/register/exchange';
 import * as folderContract from '@kindred/contract/register/folders';
+import * as binContract from '@kindred/contract/register/bin';
 import * as contract from '@kindred/contract/register/register';
 import * as shareSetContract from '@kindred/contract/register/share-sets';
 import * as namingContract from '@kindred/contract/naming/naming';
@@ -10,6 +11,7 @@ import type { Request } from 'express';
 import * as naming from '../naming/service.ts';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import * as bin from './bin.ts';
 import { deliver, lookUpCodes } from './deliveries.ts';
 import { discardIntake, editContainers, repairNames } from './editing.ts';
 import { groupContainers, listContainers, lookUpVersions } from './entries.ts';
@@ -19,6 +21,7 @@ import * as files from './files.ts';
 import * as folders from './folders.ts';
 import * as versions from './versions.ts';
 import * as states from './states.ts';
+import { changeCode, moveContainers } from './placing.ts';
 import * as shareSets from './share-sets.ts';
 import * as views from './views.ts';
 import { previewConvention, removeConvention } from './conventions.ts';
@@ -57,6 +60,11 @@ export function registerRoutes(platform: Platform): Route[] {
     route(contract.lookUpVersions, ({ actor, body }) => lookUpVersions(platform.db, actor, body.versionIds)),
     route(contract.repairNames, ({ actor, body }) => repairNames(platform, actor, body.repairs)),
     route(contract.discardIntake, ({ actor, params }) => discardIntake(platform, actor, params.containerId!)),
+    route(binContract.moveContainers, ({ actor, body }) => moveContainers(platform, actor, body)),
+    route(binContract.changeCode, ({ actor, params, body }) => changeCode(platform, actor, params.containerId!, body)),
+    route(binContract.removeContainers, ({ actor, body }) => bin.removeContainers(platform, actor, body)),
+    route(binContract.listBin, ({ actor, query }) => bin.listBin(platform, actor, query)),
+    route(binContract.restoreContainers, ({ actor, body }) => bin.restoreContainers(platform, actor, body)),
     route(contract.moveStates, ({ actor, body }) => states.moveStates(platform, actor, body)),
     route(contract.editContainers, ({ actor, body }) => editContainers(platform, actor, body.edits)),
     route(contract.restoreVersion, ({ actor, params, body }) =>

@@ -108,8 +108,20 @@ export const containers = pgTable(
     lastNumber: integer('last_number').notNull().default(0),
     reservedBy: uuid('reserved_by').references(() => users.id),
     reservedAt: moment('reserved_at'),
+    /** It lies in the bin since then: it has no entries, and its code is free for another. */
+    removedAt: moment('removed_at'),
+    removedBy: uuid('removed_by').references(() => users.id),
+    removedReason: text('removed_reason').notNull().default(''),
   },
-  (t) => [uniqueIndex('containers_code').on(t.projectId, t.code), index('containers_folder').on(t.folderId)],
+  (t) => [
+    uniqueIndex('containers_code')
+      .on(t.projectId, t.code)
+      .where(sql`${t.removedAt} is null`),
+    index('containers_folder').on(t.folderId),
+    index('containers_removed')
+      .on(t.projectId, t.removedAt)
+      .where(sql`${t.removedAt} is not null`),
+  ],
 );
 
 /** One arrival of one or several files. */
@@ -311,7 +323,6 @@ export const products = pgTable(
   (t) => [primaryKey({ columns: [t.versionId, t.product] }), index('products_sha256').on(t.sha256)],
 );
 
-/** Files on their way in: whole once `sha256` is set, gone once delivered. */
 /** Whoever writes to an upload, on whichever node; one that stopped renewing it has lost it. */
 export const uploadLocks = pgTable('upload_locks', {
   id: text('id').primaryKey(),
@@ -321,6 +332,7 @@ export const uploadLocks = pgTable('upload_locks', {
   asked: boolean('asked').notNull().default(false),
 });
 
+/** Files on their way in: whole once `sha256` is set, gone once delivered. */
 export const uploads = pgTable(
   'uploads',
   {

@@ -61,15 +61,16 @@ export async function moveStates(
 ): Promise<Container[]> {
   const { projectId } = actor;
   const { containerIds, action, reason = '' } = wanted;
-  if (action === 'withdraw' && !reason.trim())
-    throw refused('reason-needed', 'Say why it is withdrawn: others may be using it.');
+  if ((action === 'withdraw' || action === 'bring back') && !reason.trim())
+    throw refused('reason-needed', 'Say why: others rely on it as it is.');
   return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     const rows = await entriesToChange(db, actor, containerIds);
     const { gates } = await showGates(db, projectId);
-    if (!allows(actor.standing, { kind: 'register', action: gates[action].right }))
+    const right = gateOf(gates, action)?.right ?? 'manage';
+    if (!allows(actor.standing, { kind: 'register', action: right }))
       throw notAllowed(
-        `In this project it takes the right to ${gates[action].right} the register to ${action}. Nothing was changed.`,
+        `In this project it takes the right to ${right} the register to ${action}. Nothing was changed.`,
       );
     const states = await requirePassage(platform, db, rows, action, gates);
     if (wanted.shareSetId) await requireShareSet(db, actor, wanted.shareSetId);
@@ -81,7 +82,7 @@ export async function moveStates(
         .where(eq(versions.id, row.versionId));
       await record({
         projectId,
-        verb: state,
+        verb: action === 'bring back' ? 'brought back from the archive' : state,
         subjectType: 'container',
         subjectId: row.containerId,
         before: { version: row.versionNumber, state: row.state },
@@ -103,6 +104,9 @@ export async function moveStates(
   });
 }
 
+/** What is brought back from the archive passes no gate: it is shared, as everybody saw it. */
+const gateOf = (gates: Gates, action: ContainerAction) => (action === 'bring back' ? undefined : gates[action]);
+
 /** The state that each would have; refuses all, with a sentence for each that may not pass. */
 async function requirePassage(platform: Platform, db: Db, rows: Entry[], action: ContainerAction, gates: Gates) {
   const blocking = await blockersOf(
@@ -120,7 +124,7 @@ async function requirePassage(platform: Platform, db: Db, rows: Entry[], action:
     const reasons = row.atIntake
       ? ['it waits at the intake: repair its name first']
       : state
-        ? gateProblems(gates[action], {
+        ? gateProblems(gateOf(gates, action), {
             state,
             status: row.status,
             conforms: checkName(conventions.get(row.folderId)!.definition, row.code).ok,

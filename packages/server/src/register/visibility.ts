@@ -55,7 +55,7 @@ export const visibleWithFolders = (actor: Member, values = visibilityValues(acto
 
 /** Over versions joined with their containers: those of the versionsOf that the actor may see. */
 export function versionVisibleTo(actor: Member): SQL | undefined {
-  const inProject = eq(containers.projectId, actor.projectId);
+  const inProject = and(eq(containers.projectId, actor.projectId), isNull(containers.removedAt));
   if (actor.standing.administrator) return inProject;
   const own = actor.teamId ? eq(containers.teamId, actor.teamId) : undefined;
   const intake = manages(actor) ? eq(containers.atIntake, true) : undefined;

@@ -24,6 +24,7 @@ const waitingReviews = ({ projectId }: Member, pile: WaitingRow['pile'], note: S
 
 const review: Subject = {
   type: 'review',
+  keeps: true,
   right: { kind: 'review', action: 'see' },
   from: sql`${reviews}`,
   id: sql`${reviews.id}`,

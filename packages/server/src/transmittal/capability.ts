@@ -13,6 +13,7 @@ export const transmittal: Capability = {
   subjects: [
     {
       type: 'transmittal',
+      keeps: true,
       right: { kind: 'transmittal', action: 'see' },
       from: sql`${transmittals}`,
       id: sql`${transmittals.id}`,

@@ -49,6 +49,7 @@ export const STAGES: Stage[] = [
       { word: 'Sheet register', route: 'sheet-register', needs: 'register' },
       { word: 'Share sets', route: 'share-sets', needs: 'register', action: 'change' },
       { word: 'Board', route: 'board', needs: 'register' },
+      { word: 'Bin', route: 'bin', needs: 'register', action: 'delete' },
     ],
     waiting: ['intake', 'decision'],
   },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { downloadVersions, reserveContainers, type Container } from '@kindred/contract/register/register';
-import { actionsIn } from '@kindred/core/platform/machine';
-import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
+import { actionsFrom } from '@kindred/core/register/may-change';
+import type { ContainerAction } from '@kindred/core/register/states';
 import { X } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -12,6 +12,7 @@ import { bytes } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import EditManyDialog from './EditManyDialog.vue';
 import MoveStatesDialog from './MoveStatesDialog.vue';
+import PlacingPanel from './PlacingPanel.vue';
 
 /** What can be done with the containers that are chosen. */
 const props = defineProps<{ containers: Container[] }>();
@@ -26,7 +27,7 @@ const models = computed(() =>
   props.containers.filter(({ kind, preparation }) => kind === 'model' && preparation === 'ready'),
 );
 const actions = computed(() => [
-  ...new Set(props.containers.flatMap(({ state }) => actionsIn(containerTransitions, state))),
+  ...new Set(props.containers.flatMap(({ state }) => actionsFrom(state, project.may('register', 'manage')))),
 ]);
 const size = computed(() => props.containers.reduce((sum, container) => sum + container.size, 0));
 const versionIds = computed(() => props.containers.map(({ versionId }) => versionId));
@@ -75,6 +76,7 @@ async function reserve(): Promise<void> {
       @click="go('transmittals', { send: handOver(versionIds) })"
       >Send</el-button
     >
+    <PlacingPanel :containers="containers" @done="emit('clear')" @removed="emit('clear')" />
     <span class="spread" />
     <button class="button-link" aria-label="Choose none" @click="emit('clear')"><X :size="15" /></button>
     <MoveStatesDialog

@@ -10,9 +10,8 @@ import {
   type Version,
 } from '@kindred/contract/register/register';
 import { decodeName } from '@kindred/core/naming/decode-name';
-import { actionsIn } from '@kindred/core/platform/machine';
-import { mayAddVersions, mayChange as mayChangeOf } from '@kindred/core/register/may-change';
-import { containerTransitions, type ContainerAction } from '@kindred/core/register/states';
+import { actionsFrom, mayAddVersions, mayChange as mayChangeOf } from '@kindred/core/register/may-change';
+import type { ContainerAction } from '@kindred/core/register/states';
 import { metadataChanges } from '@kindred/core/register/version-changes';
 import { Download, Lock, RotateCcw } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
@@ -33,6 +32,7 @@ import CompareVersionsDialog from './CompareVersionsDialog.vue';
 import { useEdits } from './edits.ts';
 import { useFolders } from './folders-store.ts';
 import MoveStatesDialog from './MoveStatesDialog.vue';
+import PlacingPanel from './PlacingPanel.vue';
 import { openingOf } from './opening.ts';
 import { useRegisterWords } from './words.ts';
 import { PREPARATION_SIGNS, SOURCE_WORDS, STATE_SIGNS } from './signs.ts';
@@ -63,7 +63,7 @@ const mayChange = computed(() => Boolean(me.value && container.value && mayChang
 const mayAdd = computed(() => Boolean(me.value && container.value && mayAddVersions(me.value, container.value)));
 const actions = computed(() =>
   container.value && mayChange.value && !container.value.atIntake
-    ? actionsIn(containerTransitions, container.value.state)
+    ? actionsFrom(container.value.state, project.may('register', 'manage'))
     : [],
 );
 const moving = ref<ContainerAction | null>(null);
@@ -159,6 +159,12 @@ usePageSubject(() => container.value?.title || container.value?.code);
         <el-button v-for="action in actions" :key="action" size="small" @click="moving = action">{{
           capital(action)
         }}</el-button>
+        <PlacingPanel
+          v-if="mayChange"
+          :containers="[container]"
+          @done="refetch()"
+          @removed="router.push({ name: 'register', params: project.params })"
+        />
         <RouterLink :to="openingOf(container, project.projectId)"
           ><el-button v-if="container.kind !== 'document'" type="primary" :disabled="container.preparation !== 'ready'"
             >Open</el-button

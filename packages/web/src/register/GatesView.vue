@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changeGates, CONTAINER_ACTIONS, showGates } from '@kindred/contract/register/register';
+import { changeGates, GATED_ACTIONS, showGates } from '@kindred/contract/register/register';
 import type { Gates } from '@kindred/core/register/gates';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
@@ -75,7 +75,7 @@ function discard(): void {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="action in CONTAINER_ACTIONS" :key="action">
+        <tr v-for="action in GATED_ACTIONS" :key="action">
           <td>
             <b>{{ WORDS[action].word }}</b><br /><span class="quiet way"
               >{{ WORDS[action].from }} → {{ WORDS[action].to }}</span

@@ -34,12 +34,21 @@ const { data: shareSets } = useQuery({
 const WORDS: Record<ContainerAction, { title: string; does: string }> = {
   share: { title: 'Share', does: 'All teams of the project will see what is work in progress now.' },
   publish: { title: 'Publish', does: 'They count as agreed and may be used for what their status says.' },
-  archive: { title: 'Archive', does: 'They stay as they are for good and take no more versions.' },
+  archive: {
+    title: 'Archive',
+    does: 'They are out of use: they stay as they are and take no more versions, until somebody who manages the register brings them back.',
+  },
+  'bring back': {
+    title: 'Bring back',
+    does: 'They come back from the archive as shared, and take versions again. To be published they pass that gate anew.',
+  },
   withdraw: {
     title: 'Withdraw',
     does: 'Others go back to the version before, or lose sight of it where there is none; they are not asked.',
   },
 };
+
+const needsReason = computed(() => props.action === 'withdraw' || props.action === 'bring back');
 
 async function move(): Promise<void> {
   saving.value = true;
@@ -90,8 +99,8 @@ const blocked = computed(() => new Set(problems.value.map(({ path }) => path)).s
           :label="`${set.name}: ${set.sheetNumbers.length} sheets, ${set.viewpointIds.length} viewpoints`"
       /></el-select>
     </label>
-    <label v-if="action === 'withdraw'" class="field"
-      >Why: others may be using it
+    <label v-if="needsReason" class="field"
+      >Why: others rely on it as it is
       <el-input v-model="reason" type="textarea" :rows="2" maxlength="500" aria-label="Reason" />
     </label>
     <div v-if="problems.length" class="problems" role="alert">
@@ -114,7 +123,7 @@ const blocked = computed(() => new Set(problems.value.map(({ path }) => path)).s
       <el-button
         type="primary"
         :loading="saving"
-        :disabled="!fitting.length || (action === 'withdraw' && !reason.trim())"
+        :disabled="!fitting.length || (needsReason && !reason.trim())"
         @click="move"
         >{{ WORDS[action].title }} {{ fitting.length > 1 ? fitting.length : '' }}</el-button
       >
