@@ -7,4 +7,7 @@ export interface ServerProcess {
   stop(): Promise<void>;
 }
 export function startServer(env: Record<string, string>): Promise<ServerProcess>;
-export function loadDemo(address: string, clockSecret: string): Promise<void>;
+export function startWithDemo(
+  env: Record<string, string>,
+  hears?: { started?: (server: ServerProcess) => void; loading?: () => void },
+): Promise<{ loaded: boolean; server: ServerProcess }>;

@@ -1,4 +1,5 @@
 import { fork } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { buildProgram } from './build.mjs';
 import { root } from './prepare.mjs';
 
@@ -26,8 +27,27 @@ export async function startServer(env) {
   };
 }
 
+/**
+ * Starts an installation that says `starting` until the demo is in it; one that has people already is left as it is.
+ * `started` hears of each server process, `loading` when the demo begins to come in.
+ */
+export async function startWithDemo(env, { started = () => undefined, loading = () => undefined } = {}) {
+  const clockSecret = randomBytes(24).toString('hex');
+  const first = await startServer({ ...env, KS_DEMO_CLOCK: clockSecret, KS_LOADING: '1' });
+  started(first);
+  const { firstPerson } = await (await fetch(`${first.address}/api/sign-in`)).json();
+  if (firstPerson) {
+    loading();
+    await loadDemo(first.address, clockSecret);
+  }
+  await first.stop();
+  const server = await startServer({ ...env, ...(firstPerson && { KS_DEMO: '1' }) });
+  started(server);
+  return { loaded: firstPerson, server };
+}
+
 /** Fills an empty installation with the demo, through the public API. */
-export async function loadDemo(address, clockSecret) {
+async function loadDemo(address, clockSecret) {
   const child = fork(await buildProgram('demo'), [address], {
     cwd: root,
     execArgv: ['--enable-source-maps'],

@@ -1,11 +1,10 @@
 /** A whole installation for tests, pictures and measurements: its own database and files, gone afterwards. */
-import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { buildWeb, webFolder } from './prepare.mjs';
 import { startPostgres } from './postgres.mjs';
-import { loadDemo, startServer } from './server.mjs';
+import { startServer, startWithDemo } from './server.mjs';
 
 export async function openStage({ demo = true, env = {} } = {}) {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-stage-'));
@@ -13,18 +12,15 @@ export async function openStage({ demo = true, env = {} } = {}) {
   const postgres = await startPostgres(path.join(folder, 'postgres'), { settings: ['fsync=off'] });
   try {
     buildWeb();
-    const clockSecret = randomBytes(24).toString('hex');
-    const server = await startServer({
+    const settings = {
       DATABASE_URL: postgres.url,
       PORT: '0',
       KS_DATA: path.join(folder, 'files'),
       KS_WEB: webFolder,
-      KS_DEMO: '1',
-      KS_DEMO_CLOCK: clockSecret,
       KS_LOG: 'warn',
       ...env,
-    });
-    if (demo) await loadDemo(server.address, clockSecret);
+    };
+    const server = demo ? (await startWithDemo(settings)).server : await startServer(settings);
     return {
       address: server.address,
       folder,

@@ -1,5 +1,4 @@
 /** `npm start`: everything from a fresh clone to a served application. Options: --port N, --empty, --reset. */
-import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
@@ -50,7 +49,7 @@ function readOptions() {
 async function start() {
   installPackages();
   const { portIsFree, startPostgres } = await import('./postgres.mjs');
-  const { loadDemo, startServer } = await import('./server.mjs');
+  const { startServer, startWithDemo } = await import('./server.mjs');
   const own = process.env.DATABASE_URL;
   if (!(await portIsFree(port)))
     fail(`Port ${port} is used by another program. Choose one with “npm start -- --port N”.`);
@@ -62,7 +61,6 @@ async function start() {
 
   const demo = fs.existsSync(demoMarker) ? fs.readFileSync(demoMarker, 'utf8') : '';
   if (demo === 'loading') await forgetDemo(postgres.url);
-  const clockSecret = randomBytes(24).toString('hex');
   const env = {
     DATABASE_URL: postgres.url,
     PORT: String(port),
@@ -71,12 +69,9 @@ async function start() {
     KS_LOG: process.env.KS_LOG ?? 'warn',
   };
   console.log('Starting the server …');
-  let server = await startServer({
-    ...env,
-    ...(demo === 'loaded' ? { KS_DEMO: '1' } : !options.empty && { KS_DEMO_CLOCK: clockSecret, KS_LOADING: '1' }),
-  });
+  let running;
   const stop = async () => {
-    await server.stop();
+    await running?.stop();
     postgres.stop();
     process.exit(0);
   };
@@ -84,17 +79,15 @@ async function start() {
   process.on('SIGTERM', () => void stop());
 
   if (demo !== 'loaded' && !options.empty) {
-    const { firstPerson } = await (await fetch(`${server.address}/api/sign-in`)).json();
-    if (firstPerson) {
-      fs.writeFileSync(demoMarker, 'loading');
-      await loadDemo(server.address, clockSecret);
-      fs.writeFileSync(demoMarker, 'loaded');
-    }
-    await server.stop();
-    server = await startServer({ ...env, ...(firstPerson && { KS_DEMO: '1' }) });
-  }
-  console.log(`\nKindred Sheet is ready: ${server.address}\nCtrl+C stops it.`);
-  const code = await server.ended;
+    const { loaded, server } = await startWithDemo(env, {
+      started: (server) => (running = server),
+      loading: () => fs.writeFileSync(demoMarker, 'loading'),
+    });
+    if (loaded) fs.writeFileSync(demoMarker, 'loaded');
+    running = server;
+  } else running = await startServer({ ...env, ...(demo === 'loaded' && { KS_DEMO: '1' }) });
+  console.log(`\nKindred Sheet is ready: ${running.address}\nCtrl+C stops it.`);
+  const code = await running.ended;
   postgres.stop();
   process.exit(code ?? 1);
 }

@@ -82,7 +82,7 @@ describe('the bin', () => {
       params: project.params,
       body: { containerIds: [published.containerId], action: 'archive' },
     });
-    const body = { reason: 'for information', partyIds: [], recipientsSeeEachOther: true } as const;
+    const body = { reason: 'for information' as const, partyIds: [], recipientsSeeEachOther: true };
     await project.founder.call(sendTransmittal, {
       params: project.params,
       body: { ...body, title: 'Plans', message: '', versionIds: [sent.versionId], personIds: [engineer.id] },

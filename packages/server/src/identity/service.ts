@@ -167,7 +167,8 @@ export async function deleteToken({ db, live }: Platform, actor: Actor, tokenId:
 export async function listOutbox({ db, config }: Platform, actor: Actor) {
   const mine = actor.installationAdministrator ? undefined : eq(mails.to, actor.email);
   const rows = await db.select().from(mails).where(mine).orderBy(desc(mails.id)).limit(100);
-  const mayRead = (to: string): boolean => to === actor.email || config.demo;
+  // The people of the demo have no post of their own: not while it is loaded either.
+  const mayRead = (to: string): boolean => to === actor.email || config.demo || config.demoClockSecret !== undefined;
   return rows.map(({ id, to, subject, text, link, sentAt }) => ({
     id,
     to,
