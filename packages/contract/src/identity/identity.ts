@@ -105,6 +105,40 @@ export const chooseNewPassword = operation('chooseNewPassword', {
   response: Session,
 });
 
+export const changeName = operation('changeName', {
+  costly: true,
+  method: 'put',
+  path: '/name',
+  summary: 'Correct your name, as all projects show it',
+  access: 'signed in',
+  body: Type.Object({ name: Line(100) }, { additionalProperties: false }),
+  response: Person,
+});
+
+export const changeAddress = operation('changeAddress', {
+  costly: true,
+  method: 'post',
+  path: '/address',
+  summary: 'Ask for another address of your account: it holds once the link that goes there was opened',
+  access: 'signed in',
+  body: Type.Object(
+    {
+      address: Type.String({ format: 'email', maxLength: 200 }),
+      password: Type.String({ minLength: 1, maxLength: 200 }),
+    },
+    { additionalProperties: false },
+  ),
+});
+
+export const confirmAddress = operation('confirmAddress', {
+  method: 'post',
+  path: '/address/confirmation',
+  summary: 'Confirm an address with the key that was mailed there',
+  access: 'public',
+  body: Type.Object({ key: Type.String({ minLength: 1, maxLength: 100 }) }, { additionalProperties: false }),
+  response: Type.Object({ address: Type.String() }),
+});
+
 export const changePassword = operation('changePassword', {
   costly: true,
   method: 'put',

@@ -125,6 +125,36 @@ export const changePerson = operation('changePerson', {
   response: Member,
 });
 
+export const correctPerson = operation('correctPerson', {
+  costly: true,
+  method: 'put',
+  path: '/projects/:projectId/people/:memberId/address',
+  summary:
+    'Correct name or address of somebody who was invited and has not come yet; another address gets the invitation',
+  access: { kind: 'people', action: 'change' },
+  body: Type.Object(
+    { name: Line(100), email: Type.String({ format: 'email', maxLength: 200 }) },
+    { additionalProperties: false },
+  ),
+  response: Member,
+});
+
+export const changeParty = operation('changeParty', {
+  method: 'patch',
+  path: '/projects/:projectId/companies/:partyId',
+  summary: 'Correct name or code of a company; containers keep the codes that they have',
+  access: { kind: 'people', action: 'manage' },
+  body: PartyToName,
+  response: Party,
+});
+
+export const removeParty = operation('removeParty', {
+  method: 'delete',
+  path: '/projects/:projectId/companies/:partyId',
+  summary: 'Remove a company that nobody is of',
+  access: { kind: 'people', action: 'manage' },
+});
+
 export const inviteAgain = operation('inviteAgain', {
   costly: true,
   method: 'post',
@@ -206,6 +236,14 @@ export const changeTeam = operation('changeTeam', {
     { additionalProperties: false },
   ),
   response: Team,
+});
+
+export const removeTeam = operation('removeTeam', {
+  method: 'post',
+  path: '/projects/:projectId/teams/:teamId/removal',
+  summary: 'Remove a team: its people, folders, containers and work in progress pass to another one',
+  access: 'administrator',
+  body: Type.Object({ successorId: Id() }, { additionalProperties: false }),
 });
 
 export const listDemoPeople = operation('listDemoPeople', {

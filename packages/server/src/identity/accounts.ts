@@ -109,7 +109,7 @@ export async function chooseNewPassword(
   password: string,
 ): Promise<typeof users.$inferSelect> {
   const { user, hangUp } = await platform.db.transaction(async (db) => {
-    const userId = await useMailKey(db, 'password', key);
+    const userId = (await useMailKey(db, 'password', key))?.userId;
     if (!userId)
       throw refused('link-used', 'This link was already used, or is too old. Ask for a new one. Nothing was changed.');
     const [before] = await db.select().from(users).where(eq(users.id, userId));

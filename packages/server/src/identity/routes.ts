@@ -6,6 +6,7 @@ import type { Platform } from '../platform/services.ts';
 import * as accounts from './accounts.ts';
 import { changeMailChoices, showMailChoices } from './mail-choices.ts';
 import * as notices from './notices.ts';
+import * as ownDetails from './own-details.ts';
 import { SESSION_COOKIE } from './secrets.ts';
 import { beginSecondFactor, turnOffSecondFactor, turnOnSecondFactor } from './second-factor.ts';
 import * as identity from './service.ts';
@@ -52,6 +53,9 @@ export function identityRoutes(platform: Platform): Route[] {
       return answer(response, await identity.openSession(platform, user, deviceOf(request)));
     }),
     route(contract.changePassword, ({ actor, body }) => accounts.changePassword(platform, actor, body)),
+    route(contract.changeName, ({ actor, body }) => ownDetails.changeName(platform, actor, body.name)),
+    route(contract.changeAddress, ({ actor, body }) => ownDetails.changeAddress(platform, actor, body)),
+    route(contract.confirmAddress, ({ body }) => ownDetails.confirmAddress(platform, body.key)),
     route(contract.listSessions, ({ actor }) => accounts.listSessions(platform, actor)),
     route(contract.endSession, ({ actor, params }) => accounts.endSession(platform, actor, params.sessionId)),
     route(contract.endAllOthers, ({ actor }) => accounts.endAllOthers(platform, actor)),

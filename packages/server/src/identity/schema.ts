@@ -58,7 +58,9 @@ export const mailKeys = pgTable(
     userId: uuid('user_id')
       .notNull()
       .references(() => users.id, { onDelete: 'cascade' }),
-    purpose: text('purpose').$type<'invitation' | 'password'>().notNull(),
+    purpose: text('purpose').$type<'invitation' | 'password' | 'address'>().notNull(),
+    /** The address that is to be confirmed. */
+    address: text('address'),
     /** The project that somebody was invited to. */
     projectId: uuid('project_id'),
     expiresAt: moment('expires_at').notNull(),

@@ -113,7 +113,7 @@ export async function acceptInvitation(
   device: string,
 ): Promise<OpenedSession> {
   const user = await platform.db.transaction(async (db) => {
-    const userId = await useMailKey(db, 'invitation', key);
+    const userId = (await useMailKey(db, 'invitation', key))?.userId;
     const [invited] = userId ? await db.select().from(users).where(eq(users.id, userId)) : [];
     if (!invited || invited.passwordHash)
       throw refused(

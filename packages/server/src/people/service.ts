@@ -67,7 +67,7 @@ export async function listPeople({ db }: Platform, projectId: string) {
   };
 }
 
-const isStranger = ({ addedAs, lastVisitAt }: typeof members.$inferSelect): boolean =>
+export const isStranger = ({ addedAs, lastVisitAt }: typeof members.$inferSelect): boolean =>
   addedAs !== null && lastVisitAt === null;
 
 function shownPerson(person: Person, row: typeof members.$inferSelect): Person {
@@ -77,7 +77,7 @@ function shownPerson(person: Person, row: typeof members.$inferSelect): Person {
 }
 
 /** Whether somebody is in a project that the actor is in, too: then they know each other. */
-async function knows(db: Db, actor: Member, personId: string): Promise<boolean> {
+export async function knows(db: Db, actor: Member, personId: string): Promise<boolean> {
   const { rows } =
     await db.execute(sql`select 1 from members mine join members theirs on theirs.project_id = mine.project_id
     where mine.user_id = ${actor.id} and mine.left_at is null and theirs.user_id = ${personId} limit 1`);
@@ -171,7 +171,7 @@ async function admit(
   });
   if (isNew || (await stillInvited(db, [person.id])).size)
     await send([
-      invitation(person.email, actor.name, projectName, await giveMailKey(db, 'invitation', person.id, projectId)),
+      invitation(person.email, actor.name, projectName, await giveMailKey(db, 'invitation', person.id, { projectId })),
     ]);
   else
     await tell({
@@ -185,7 +185,7 @@ async function admit(
   return member.id;
 }
 
-const invitation = (to: string, from: string, projectName: string, key: string) => ({
+export const invitation = (to: string, from: string, projectName: string, key: string) => ({
   to,
   subject: `${from} invites you to ${projectName}`,
   text: `You have been added to the project ${projectName}. Choose a password to begin.`,
@@ -210,7 +210,7 @@ export async function inviteAgain(
     if (isStranger(member)) return;
     if (!(await stillInvited(db, [member.userId])).size)
       throw refused('not-invited', `${person.name} has accepted the invitation already.`);
-    const key = await giveMailKey(db, 'invitation', member.userId, projectId);
+    const key = await giveMailKey(db, 'invitation', member.userId, { projectId });
     await send([invitation(person.email, actor.name, projectName, key)]);
     await record({ projectId, verb: 'invited again', subjectType: 'person', subjectId: person.id });
   });

@@ -13,6 +13,13 @@ export interface Leaving {
   toId: string | null;
 }
 
+/** A team is removed from a project; `toId`: the team that takes over what it had. */
+export interface TeamLeaving {
+  projectId: string;
+  fromId: string;
+  toId: string;
+}
+
 /**
  * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask
  * through this.
@@ -29,6 +36,8 @@ export interface Capability {
   blobs?: readonly SQL[];
   /** Hands on what somebody who leaves has open; how much of what, as it is told afterwards. */
   passOn?(unit: Change, leaving: Leaving): Promise<Record<string, number>>;
+  /** Hands on what a team has. */
+  passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
   blockers?(versionIds: SQL): SQL;
 }
@@ -45,6 +54,10 @@ export class Capabilities {
     const counts: Record<string, number> = {};
     for (const { passOn } of this.all) Object.assign(counts, await passOn?.(unit, leaving));
     return counts;
+  }
+
+  async passTeamOn(unit: Change, leaving: TeamLeaving): Promise<void> {
+    for (const { passTeamOn } of this.all) await passTeamOn?.(unit, leaving);
   }
 
   blockers(versionIds: SQL): SQL[] {

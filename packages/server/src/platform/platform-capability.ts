@@ -9,6 +9,10 @@ import { sendBlob } from './send-blob.ts';
 export const platformCapability: Capability = {
   name: 'platform',
   blobs: [sql`select sha256 from long_jobs where sha256 is not null`],
+  /** What only a team may know of is known to the one that takes over. */
+  async passTeamOn({ db }, { projectId, fromId, toId }) {
+    await db.execute(sql`update events set team_id = ${toId} where project_id = ${projectId} and team_id = ${fromId}`);
+  },
   jobs: (platform) => [
     {
       queue: 'upkeep',

@@ -36,7 +36,7 @@ export async function removeContainers(
       const first = said.slice(0, 3).map(({ path, message }) => `“${path}”: ${message}`);
       throw refused(
         'has-to-stay',
-        `${problems.size} of ${rows.length} may not be removed. ${first.join('. ')}${said.length > 3 ? ' …' : ''}. Archive instead what shall not be used any more. Nothing was changed.`,
+        `${problems.size} of ${rows.length} may not be removed. ${first.join('. ')}${said.length > 3 ? ', and more' : ''}. Archive instead what shall not be used any more. Nothing was changed.`,
         said,
       );
     }

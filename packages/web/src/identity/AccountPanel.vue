@@ -1,6 +1,13 @@
 <script setup lang="ts">
 /** The password of the account, where it is signed in, and its second factor. */
-import { changePassword, endAllOthers, endSession, listSessions } from '@kindred/contract/identity/identity';
+import {
+  changeAddress,
+  changeName,
+  changePassword,
+  endAllOthers,
+  endSession,
+  listSessions,
+} from '@kindred/contract/identity/identity';
 import { useQuery } from '@pinia/colada';
 import dayjs from 'dayjs';
 import { reactive, ref } from 'vue';
@@ -8,8 +15,11 @@ import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { deviceName } from './device-name.ts';
 import SecondFactorDialog from './SecondFactorDialog.vue';
+import { useSession } from './store.ts';
 
 const { data: account, refetch } = useQuery({ key: ['sessions'], query: () => call(listSessions), staleTime: 0 });
+const session = useSession();
+const own = reactive({ name: session.me?.name ?? '', address: '', password: '' });
 const form = reactive({ current: '', password: '' });
 const factor = ref(false);
 const emit = defineEmits<{ ended: [] }>();
@@ -20,6 +30,17 @@ async function change(): Promise<void> {
   form.current = form.password = '';
   sayDone('Your password is changed. Your other sessions have ended.');
   await refetch();
+}
+async function rename(): Promise<void> {
+  const name = own.name.trim();
+  if (!(await attempt(async () => session.rename(await call(changeName, { body: { name } }))))) return;
+  sayDone(`Your name is ${name}, in all your projects.`);
+}
+async function move(): Promise<void> {
+  const { address, password } = own;
+  if (!(await attempt(() => call(changeAddress, { body: { address, password } })))) return;
+  Object.assign(own, { address: '', password: '' });
+  sayDone(`A link went to ${address}. Once it was opened, you sign in with that address.`);
 }
 async function end(sessionId: string): Promise<void> {
   await attempt(() => call(endSession, { params: { sessionId } }));
@@ -35,6 +56,23 @@ const when = (moment: string): string => dayjs(moment).format('D MMM YYYY, HH:mm
 </script>
 
 <template>
+  <h2>Name and address</h2>
+  <form class="row own" @submit.prevent="rename">
+    <label class="field"><span>Name</span><el-input v-model="own.name" maxlength="100" autocomplete="name" /></label>
+    <el-button native-type="submit" :disabled="!own.name.trim() || own.name.trim() === session.me?.name"
+      >Correct the name</el-button
+    >
+  </form>
+  <form class="row own" @submit.prevent="move">
+    <label class="field"
+      ><span>Another address instead of {{ session.me?.email }}</span
+      ><el-input v-model="own.address" type="email" autocomplete="email"
+    /></label>
+    <label class="field"
+      ><span>Your password</span><el-input v-model="own.password" type="password" autocomplete="current-password"
+    /></label>
+    <el-button native-type="submit" :disabled="!own.address.trim() || !own.password">Send the link there</el-button>
+  </form>
   <h2>Password</h2>
   <form class="password" @submit.prevent="change">
     <label class="field"
@@ -84,6 +122,13 @@ const when = (moment: string): string => dayjs(moment).format('D MMM YYYY, HH:mm
 </template>
 
 <style scoped>
+.own {
+  flex-wrap: wrap;
+  align-items: end;
+}
+.own .el-button {
+  margin-bottom: 10px;
+}
 .password {
   max-width: 340px;
   margin-bottom: 18px;

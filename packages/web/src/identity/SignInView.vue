@@ -3,6 +3,7 @@ import {
   acceptInvitation,
   askForNewPassword,
   chooseNewPassword,
+  confirmAddress,
   createFirstPerson,
   showSignIn,
   signIn,
@@ -40,6 +41,14 @@ const chooses = computed(() => Boolean(invitation.value || newPassword.value || 
 const ACTION = computed(() =>
   forgotten.value ? 'Send the link' : newPassword.value ? 'Keep this password' : chooses.value ? 'Begin' : 'Sign in',
 );
+
+const address = query('address');
+if (address)
+  void attemptTo(async () => {
+    const confirmed = await call(confirmAddress, { body: { key: address } });
+    said.value = `${confirmed.address} is confirmed. Sign in with it from now on.`;
+    await router.replace({ query: {} });
+  });
 
 async function attemptTo(run: () => Promise<void>): Promise<void> {
   busy.value = true;

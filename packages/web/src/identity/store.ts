@@ -13,6 +13,10 @@ export const useSession = defineStore('session', () => {
     setCsrfToken(opened.csrfToken);
   }
 
+  function rename(person: Session['person']): void {
+    if (session.value) session.value.person = person;
+  }
+
   /** Whether somebody is signed in; asks the server once. */
   async function ensure(): Promise<boolean> {
     if (session.value) return true;
@@ -38,5 +42,5 @@ export const useSession = defineStore('session', () => {
   }
   whenSignedOut(() => session.value && forget());
 
-  return { session, begin, ensure, end, me: computed(() => session.value?.person ?? null) };
+  return { session, begin, rename, ensure, end, me: computed(() => session.value?.person ?? null) };
 });

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changePerson, inviteAgain, removePerson, type Member } from '@kindred/contract/people/people';
+import { changePerson, correctPerson, inviteAgain, removePerson, type Member } from '@kindred/contract/people/people';
 import { WORK_AREAS } from '@kindred/core/people/rights';
 import { computed, reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
@@ -22,6 +22,8 @@ const form = reactive({
   areas: [...(member.workAreas ?? WORK_AREAS)],
 });
 const leaving = ref(false);
+const correcting = ref(false);
+const corrected = reactive({ name: member.person.name, email: member.person.email });
 const successorId = ref<string | null>(null);
 const params = computed(() => ({ ...project.params, memberId: member.id }));
 const mayChange = computed(() => project.may('people', 'change'));
@@ -45,6 +47,12 @@ async function save(): Promise<void> {
       },
     });
     await done(`Saved. It holds from the next thing ${member.person.name} does.`);
+  });
+}
+async function correct(): Promise<void> {
+  await attempt(async () => {
+    await call(correctPerson, { params: params.value, body: { ...corrected } });
+    await done(`Corrected. ${corrected.email} has the invitation.`);
   });
 }
 async function invite(): Promise<void> {
@@ -73,7 +81,14 @@ async function leave(): Promise<void> {
       <template v-else-if="member.lastVisitAt">last here {{ time.moment(member.lastVisitAt) }}</template>
       <template v-else>has not come yet</template>
     </p>
-    <template v-if="!leaving">
+    <form v-if="correcting" id="correct-person" @submit.prevent="correct">
+      <label class="field"><span>Name</span><el-input v-model="corrected.name" maxlength="100" /></label>
+      <label class="field"><span>E-mail</span><el-input v-model="corrected.email" type="email" /></label>
+      <p class="quiet">
+        Another address gets the invitation; the link that went to the old one opens nothing here any more.
+      </p>
+    </form>
+    <template v-else-if="!leaving">
       <label class="field"
         ><span>Company</span
         ><el-select v-model="form.partyId" :disabled="!mayChange" placeholder="none"
@@ -132,7 +147,21 @@ async function leave(): Promise<void> {
     </template>
     <template #footer>
       <div class="row">
-        <template v-if="!leaving">
+        <template v-if="correcting">
+          <span class="spread" />
+          <el-button @click="correcting = false">Back</el-button>
+          <el-button
+            type="primary"
+            native-type="submit"
+            form="correct-person"
+            :disabled="!corrected.name.trim() || !corrected.email.trim()"
+            >Correct</el-button
+          >
+        </template>
+        <template v-else-if="!leaving">
+          <el-button v-if="mayChange && member.invited && !member.leftAt" @click="correcting = true"
+            >Correct name or address …</el-button
+          >
           <el-button v-if="mayChange && !member.leftAt" @click="leaving = true">Leaves the project …</el-button>
           <el-button v-if="member.invited && project.may('people', 'add')" @click="invite">Invite again</el-button>
           <el-button @click="emit('why')">Check access</el-button>

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
+import CompaniesPanel from './CompaniesPanel.vue';
 import AddPersonDialog from './AddPersonDialog.vue';
 import EditPersonDialog from './EditPersonDialog.vue';
 import PasteManyDialog from './PasteManyDialog.vue';
@@ -40,7 +41,7 @@ const shown = computed(() => {
     <div class="page-head">
       <h1>People</h1>
       <span class="quiet">{{ people.members.length }} people of {{ people.data?.parties.length }} companies</span>
-      <el-input v-model="words" placeholder="Name, company, team or role" clearable style="width: 210px" />
+      <el-input v-model="words" placeholder="Name, company, team or role" clearable style="width: 230px" />
       <el-checkbox v-if="left" v-model="withLeft">{{ left }} who left</el-checkbox>
       <span class="spread" />
       <el-button @click="open = 'why'">Check access</el-button>
@@ -99,6 +100,7 @@ const shown = computed(() => {
       </tbody>
     </table>
     <TeamsPanel :folders="folders.list" />
+    <CompaniesPanel />
     <AddPersonDialog v-if="open === 'add'" @close="open = ''" />
     <PasteManyDialog v-if="open === 'paste'" @close="open = ''" />
     <EditPersonDialog

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { addTeam, changeTeam, type Team } from '@kindred/contract/people/people';
-import { computed, reactive } from 'vue';
+import { Trash2 } from '@lucide/vue';
+import { computed, reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import PersonSelect from './PersonSelect.vue';
+import RemoveTeamDialog from './RemoveTeamDialog.vue';
 import { usePeople } from './store.ts';
 
 /** Fixed, told apart with any kind of colour vision. */
@@ -14,6 +16,8 @@ const people = usePeople();
 /** Folders that may be the home of a team. */
 const props = defineProps<{ folders: readonly { id: string; path: string }[] }>();
 const form = reactive({ name: '', discipline: '' });
+const removed = ref<Team | null>(null);
+const mayRemove = computed(() => Boolean(project.view?.me.administrator) && (people.data?.teams.length ?? 0) > 1);
 const mayManage = computed(() => project.may('people', 'manage'));
 const personOf = (id: string | null): string =>
   people.data?.members.find(({ person }) => person.id === id)?.person.name ?? '';
@@ -46,13 +50,22 @@ async function add(): Promise<void> {
           <th>Lead</th>
           <th>Home folder</th>
           <th class="right">People</th>
+          <th v-if="mayRemove"><span class="only-read">What to do</span></th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="team in people.data?.teams" :key="team.id">
           <td>
             <span class="sign full round" :style="{ color: team.colour }"
-              ><span style="color: var(--ink)">{{ team.name }}</span></span
+              ><el-input
+                v-if="mayManage"
+                :key="team.name"
+                :model-value="team.name"
+                size="small"
+                maxlength="80"
+                :aria-label="`Name of ${team.name}`"
+                @change="change(team, { name: $event.trim() || team.name })"
+              /><span v-else style="color: var(--ink)">{{ team.name }}</span></span
             >
           </td>
           <td>
@@ -68,7 +81,17 @@ async function add(): Promise<void> {
               />
             </span>
           </td>
-          <td>{{ team.discipline }}</td>
+          <td>
+            <el-input
+              v-if="mayManage"
+              :key="team.discipline"
+              :model-value="team.discipline"
+              size="small"
+              maxlength="80"
+              :aria-label="`Discipline of ${team.name}`"
+              @change="change(team, { discipline: $event.trim() || team.discipline })"
+            /><template v-else>{{ team.discipline }}</template>
+          </td>
           <td>
             <PersonSelect
               v-if="mayManage"
@@ -99,6 +122,11 @@ async function add(): Promise<void> {
             ><template v-else>{{ pathOf(team.homeFolderId) }}</template>
           </td>
           <td class="right mono">{{ sizeOf(team) }}</td>
+          <td v-if="mayRemove" class="right">
+            <button class="button-link" :aria-label="`Remove ${team.name} …`" @click="removed = team">
+              <Trash2 :size="14" />
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -112,10 +140,15 @@ async function add(): Promise<void> {
       <el-input v-model="form.discipline" placeholder="Discipline" style="width: 190px" aria-label="Its discipline" />
       <el-button native-type="submit" :disabled="!form.name.trim() || !form.discipline.trim()">Add team</el-button>
     </form>
+    <RemoveTeamDialog v-if="removed" :team="removed" @close="removed = null" />
   </section>
 </template>
 
 <style scoped>
+.only-read {
+  position: absolute;
+  clip-path: inset(50%);
+}
 section {
   margin-top: 26px;
 }

@@ -41,7 +41,7 @@ async function change(): Promise<void> {
         <ComposeName v-model="form.code" :convention="convention" />
       </div>
       <NameVerdict v-if="verdict" :verdict="verdict" />
-      <button v-if="nearest" type="button" class="button-link" @click="form.code = nearest">
+      <button v-if="nearest" type="button" class="button-link nearest" @click="form.code = nearest">
         Use <span class="mono">{{ nearest }}</span>
       </button>
     </div>
@@ -54,3 +54,9 @@ async function change(): Promise<void> {
     </p>
   </FormDialog>
 </template>
+
+<style scoped>
+.nearest {
+  justify-self: start;
+}
+</style>

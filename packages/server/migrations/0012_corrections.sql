@@ -1,0 +1,1 @@
+ALTER TABLE "mail_keys" ADD COLUMN "address" text;
