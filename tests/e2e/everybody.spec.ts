@@ -17,6 +17,7 @@ const VIEWS: [path: string, ready: string][] = [
   ['sheet-register', 'tbody tr'],
   ['share-sets', 'h1'],
   ['bin', 'h1'],
+  ['upload-desk', 'h1'],
   ['board', '.matrix'],
   ['sheets', 'nav .entry, .pull'],
   ['scene', '.model, .pull'],

@@ -1,4 +1,6 @@
 /** Which files of a folder are whole: those that nobody has written to for a while. Pure, so that it can be tried on any history. */
+import { isByProduct } from '@kindred/core/register/by-product';
+
 export interface Seen {
   size: number;
   /** Milliseconds since 1970. */
@@ -8,10 +10,6 @@ export interface Watched extends Seen {
   /** When the file was first seen as it is now. */
   since: number;
 }
-
-/** Files that programs put beside those they write: not meant for anybody else. */
-export const isPassing = (name: string): boolean =>
-  /^(?:\.|~|#)|(?:~|\.(?:tmp|temp|part|partial|crdownload|lock|lck|swp|bak|dwl2?))$/i.test(name);
 
 /**
  * Takes a look at the folder into account. Answers how the folder is watched from now on, and the files that have stayed the same for
@@ -26,7 +24,7 @@ export function look(
   const watched = new Map<string, Watched>();
   const settled: string[] = [];
   for (const [name, seen] of now) {
-    if (isPassing(name.split('/').at(-1)!)) continue;
+    if (isByProduct(name.split('/').at(-1)!)) continue;
     const earlier = before.get(name);
     const same = earlier && earlier.size === seen.size && earlier.modified === seen.modified;
     const since = same ? earlier.since : at;

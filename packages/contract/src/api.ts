@@ -14,6 +14,7 @@ import * as exchange from './register/exchange.ts';
 import * as bin from './register/bin.ts';
 import * as register from './register/register.ts';
 import * as shareSets from './register/share-sets.ts';
+import * as uploads from './register/uploads.ts';
 import * as registerViews from './register/views.ts';
 import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
@@ -29,7 +30,7 @@ const capabilities = {
   portfolio: { ...portfolio, ...templates },
   people,
   naming,
-  register: { ...register, ...bin, ...folders, ...registerViews, ...shareSets, ...exchange },
+  register: { ...register, ...bin, ...uploads, ...folders, ...registerViews, ...shareSets, ...exchange },
   drawing,
   markup,
   scene,

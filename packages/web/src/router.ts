@@ -27,6 +27,7 @@ export const router = createRouter({
             { path: 'gates', name: 'gates', component: () => import('./register/GatesView.vue') },
             { path: 'audit', name: 'audit', component: () => import('./insight/AuditView.vue') },
             { path: 'board', name: 'board', component: () => import('./register/BoardView.vue') },
+            { path: 'upload-desk', name: 'upload-desk', component: () => import('./register/UploadDeskView.vue') },
             { path: 'bin', name: 'bin', component: () => import('./register/BinView.vue') },
             { path: 'share-sets', name: 'share-sets', component: () => import('./register/ShareSetsView.vue') },
             {

@@ -5,6 +5,7 @@ import * as contract from '@kindred/contract/register/register';
 import * as shareSetContract from '@kindred/contract/register/share-sets';
 import * as namingContract from '@kindred/contract/naming/naming';
 import { checkAccess as checkAccessOperation } from '@kindred/contract/people/people';
+import * as uploadContract from '@kindred/contract/register/uploads';
 import * as viewContract from '@kindred/contract/register/views';
 import type { DeliverySource } from '@kindred/core/register/states';
 import type { Request } from 'express';
@@ -24,6 +25,7 @@ import * as states from './states.ts';
 import { changeCode, moveContainers } from './placing.ts';
 import * as shareSets from './share-sets.ts';
 import * as views from './views.ts';
+import { discardUpload, listUploads } from './waiting-uploads.ts';
 import { previewConvention, removeConvention } from './conventions.ts';
 import { checkAccess } from './check-access.ts';
 import { renewNameFields } from './name-fields.ts';
@@ -56,6 +58,8 @@ export function registerRoutes(platform: Platform): Route[] {
       versions.listCurrentVersions(db, actor, query.versionIds.split(',')),
     ),
     route(contract.deliver, ({ actor, body, request }) => deliver(platform, actor, body, sourceOf(request))),
+    route(uploadContract.listUploads, ({ actor, query }) => listUploads(platform, actor, query)),
+    route(uploadContract.discardUpload, ({ actor, params }) => discardUpload(platform, actor, params.uploadId)),
     route(contract.lookUpCodes, ({ actor, body }) => lookUpCodes(platform, actor, body.codes)),
     route(contract.lookUpVersions, ({ actor, body }) => lookUpVersions(platform.db, actor, body.versionIds)),
     route(contract.repairNames, ({ actor, body }) => repairNames(platform, actor, body.repairs)),

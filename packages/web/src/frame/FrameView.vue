@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
-import { Link2, LogOut, Search } from '@lucide/vue';
+import { Link2, LogOut, Search, Upload } from '@lucide/vue';
 import { useSession } from '../identity/store.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { useLive } from '../platform/live.ts';
@@ -11,6 +11,7 @@ import { useProject } from '../portfolio/store.ts';
 import BellPanel from './BellPanel.vue';
 import JobsPanel from './JobsPanel.vue';
 import JumpDialog from './JumpDialog.vue';
+import { useUploads } from '../register/uploads.ts';
 import { useRelated } from '../things/related.ts';
 import RelatedPanel from '../things/RelatedPanel.vue';
 import ProjectsPanel from './ProjectsPanel.vue';
@@ -22,6 +23,8 @@ const session = useSession();
 const project = useProject();
 const live = useLive();
 const related = useRelated();
+const uploads = useUploads();
+const desk = computed(() => uploads.deskIn(project.projectId));
 const jumping = ref(false);
 
 const stage = computed(() => stageOf(String(route.name)));
@@ -93,6 +96,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <span class="present" role="group" aria-label="Who is here"
         ><PersonBadge v-for="person in live.present" :key="person.id" :person="person"
       /></span>
+      <RouterLink
+        v-if="desk"
+        class="desk-badge"
+        :to="{ name: 'upload-desk', params: project.params }"
+        :title="`Upload desk: ${desk.waiting} on the way, ${desk.arrived} to deliver`"
+        :aria-label="`Upload desk: ${desk.waiting} on the way, ${desk.arrived} to deliver`"
+        ><Upload :size="17" :stroke-width="1.5" /><b>{{ desk.arrivals.length }}</b></RouterLink
+      >
       <JobsPanel v-if="project.projectId" />
       <BellPanel />
       <el-dropdown v-if="session.me" trigger="click">
@@ -273,6 +284,23 @@ kbd {
   color: var(--ink);
   font-weight: 600;
   box-shadow: inset 0 -2px var(--action);
+}
+.desk-badge {
+  position: relative;
+  display: flex;
+  padding: 6px;
+  color: var(--ink);
+}
+.desk-badge b {
+  position: absolute;
+  top: -1px;
+  right: -5px;
+  font: 600 10px/15px var(--mono);
+  min-width: 15px;
+  padding: 0 3px;
+  color: #fff;
+  background: var(--action);
+  border-radius: 3px;
 }
 .related-toggle {
   display: flex;

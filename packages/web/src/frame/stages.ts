@@ -45,6 +45,7 @@ export const STAGES: Stage[] = [
     icon: ArrowLeftRight,
     views: [
       { word: 'Register', route: 'register', needs: 'register', also: ['container'] },
+      { word: 'Upload desk', route: 'upload-desk', needs: 'register', action: 'add' },
       { word: 'Intake', route: 'intake', needs: 'register' },
       { word: 'Sheet register', route: 'sheet-register', needs: 'register' },
       { word: 'Share sets', route: 'share-sets', needs: 'register', action: 'change' },

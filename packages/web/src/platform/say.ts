@@ -4,6 +4,9 @@ import { ElNotification } from 'element-plus';
 import { h } from 'vue';
 import { ApiProblem } from './api.ts';
 
+/** Where no buttons are: those stand on the right, and on a phone the stages at the bottom. */
+const PLACE = { position: 'bottom-left', offset: 64 } as const;
+
 /** Tells what went wrong, in the words of whoever refused it. */
 export function sayProblem(error: unknown): void {
   const [title, message] =
@@ -12,11 +15,11 @@ export function sayProblem(error: unknown): void {
       : error instanceof CodedError
         ? ['Not possible like this', fileError(error)]
         : ['Something went wrong', (error as Error).message];
-  ElNotification({ title, message, type: 'warning', duration: 9000, position: 'bottom-right' });
+  ElNotification({ title, message, type: 'warning', duration: 9000, ...PLACE });
 }
 
 export function sayDone(message: string): void {
-  ElNotification({ message, type: 'success', duration: 3500, position: 'bottom-right' });
+  ElNotification({ message, type: 'success', duration: 3500, ...PLACE });
 }
 
 /** Runs something that may be refused; answers whether it was done. */
@@ -59,6 +62,6 @@ export function sayUndoable(message: string, undo: () => void): void {
     ]),
     type: 'success',
     duration: 6000,
-    position: 'bottom-right',
+    ...PLACE,
   });
 }

@@ -5,8 +5,9 @@ import {
   startRegisterExport,
   type Container,
 } from '@kindred/contract/register/register';
-import { atLeast } from '@kindred/core/register/folder-rights';
+import { isByProduct } from '@kindred/core/register/by-product';
 import { mayDescribe } from '@kindred/core/register/may-change';
+import { counted } from '@kindred/words/sentence';
 import { Boxes, FileSpreadsheet, FolderClosed, FolderOpen, Upload } from '@lucide/vue';
 import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
@@ -19,7 +20,7 @@ import { addressOf, call } from '../platform/api.ts';
 import { useJobs } from '../platform/jobs-store.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { usePages } from '../platform/pages.ts';
-import { attempt } from '../platform/say.ts';
+import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import ColumnChooser from './ColumnChooser.vue';
 import { fieldColumn } from './columns.ts';
@@ -141,23 +142,22 @@ async function exportAs(as: 'xlsx' | 'csv'): Promise<void> {
 
 const over = ref(false);
 const input = ref<HTMLInputElement>();
-/** Folders that the person may deliver to. */
-const open = computed(() => folders.value.filter(({ level }) => atLeast(level, 'deliver')));
-const folderForUpload = computed(() => {
-  // Without knowing whose team this is, the first folder of all would be taken.
-  if (!project.view) return '';
-  const list = open.value;
-  const mine = project.view?.me.teamId;
-  const here = list.find(({ id }) => id === query('folder'));
-  return (here ?? list.find(({ teamId, parentId }) => parentId && teamId === mine) ?? list[0])?.id || '';
-});
-const desks = computed(() => uploads.desksIn(project.projectId));
+const folderForUpload = computed(() => uploads.folderHere(query('folder')));
+const desk = computed(() => uploads.deskIn(project.projectId));
 // Files may be dropped before the folders are known.
-watch([folderForUpload, desks], ([id, open]) => {
-  if (id) for (const desk of open) if (!desk.folderId) desk.moveTo(id);
+watch([folderForUpload, () => desk.value?.unplaced], ([id, unplaced]) => {
+  if (id && unplaced) desk.value?.moveTo(id, 'unplaced');
 });
 function take(files: Iterable<File> | null | undefined): void {
-  if (files) uploads.add(files, project.projectId, folderForUpload.value);
+  if (!files) return;
+  const chosen = [...files];
+  const wanted = chosen.filter(({ name }) => !isByProduct(name));
+  if (wanted.length < chosen.length) {
+    const left = chosen.filter(({ name }) => isByProduct(name)).map(({ name }) => name);
+    const some = [...new Set(left)].slice(0, 3).join(', ');
+    sayDone(`Left out, as nobody means to deliver them: ${counted(left.length, 'file')} such as ${some}.`);
+  }
+  void uploads.add(wanted, project.projectId, query('folder'));
   if (input.value) input.value.value = '';
 }
 async function drop(event: DragEvent): Promise<void> {
@@ -281,7 +281,7 @@ const filtered = computed(() =>
         </RegisterTable>
       </section>
     </div>
-    <UploadDeskPanel v-for="(desk, i) in desks" :key="i" :desk="desk" :open="open" />
+    <UploadDeskPanel v-if="desk" :desk="desk" :open="uploads.open" foldable />
     <div v-if="over" class="drop">Drop to deliver to {{ folders.find(({ id }) => id === folderForUpload)?.path }}</div>
   </div>
 </template>

@@ -16,7 +16,9 @@ import type { UploadDesk } from './upload-desk.ts';
 const { desk } = defineProps<{
   desk: UploadDesk;
   /** Folders that the person may deliver to. */
-  open: Folder[];
+  open: readonly Folder[];
+  /** It stands below something else, and may be folded away. */
+  foldable?: boolean;
 }>();
 const folders = useFolders();
 const naming = useNaming();
@@ -45,7 +47,7 @@ const words: Record<Arrival['state'], string> = {
   delivered: 'delivered',
 };
 function nearestOf(arrival: Arrival): string | undefined {
-  const convention = folders.conventionIn(desk.folderId);
+  const convention = folders.conventionIn(arrival.folderId);
   const verdict = desk.verdictOf(arrival);
   return convention && verdict && !arrival.problem ? nearestName(convention, verdict) : undefined;
 }
@@ -53,11 +55,11 @@ function takeNearest(arrival: Arrival): void {
   arrival.code = nearestOf(arrival)!;
   void desk.propose([arrival]);
 }
-const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((sent / file.size) * 100) : 0);
+const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / size) * 100) : 0);
 </script>
 
 <template>
-  <section class="desk" aria-label="Upload desk">
+  <section class="desk" :class="{ below: foldable }" aria-label="Upload desk">
     <header class="row">
       <h2>Upload desk</h2>
       <span class="quiet">{{ desk.arrived }} arrived, {{ desk.waiting }} on the way</span>
@@ -67,6 +69,7 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
         :model-value="desk.folderId"
         style="width: 250px"
         size="small"
+        placeholder="several folders: all to …"
         aria-label="Folder"
         @update:model-value="desk.moveTo($event)"
         ><el-option v-for="folder in open" :key="folder.id" :value="folder.id" :label="folder.path"
@@ -74,7 +77,7 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
       <el-button
         type="primary"
         size="small"
-        :disabled="!desk.arrived || desk.waiting > 0 || !desk.folderId"
+        :disabled="!desk.arrived || desk.waiting > 0 || desk.unplaced"
         :loading="desk.delivering"
         @click="desk.deliverArrived()"
       >
@@ -82,6 +85,7 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
         }}<template v-if="desk.arrived - conforming">, {{ desk.arrived - conforming }} to the intake</template>
       </el-button>
       <button
+        v-if="foldable"
         class="button-link"
         :aria-label="folded ? 'Unfold the desk' : 'Fold the desk away'"
         :aria-expanded="!folded"
@@ -109,7 +113,7 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                 :stroke-width="3"
               />
               <small class="quiet"
-                >{{ words[arrival.state] }} · {{ bytes(arrival.file.size)
+                >{{ words[arrival.state] }} · {{ bytes(arrival.size)
                 }}<template v-if="arrival.version > 1"> · becomes version {{ arrival.version }}</template></small
               >
             </div>
@@ -124,12 +128,12 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                 />
                 <ComposeName
                   v-model="arrival.code"
-                  :convention="folders.conventionIn(desk.folderId)"
+                  :convention="folders.conventionIn(arrival.folderId)"
                   @update:model-value="desk.propose([arrival])"
                 />
                 <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
                 <button
-                  v-if="arrival.state === 'refused' && arrival.file.size"
+                  v-if="arrival.state === 'refused' && arrival.file?.size"
                   class="button-link"
                   @click="desk.retry(arrival)"
                 >
@@ -170,6 +174,14 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
                   placeholder="What changed"
                   aria-label="Description"
                 />
+                <el-select
+                  v-if="!desk.folderId"
+                  v-model="arrival.folderId"
+                  size="small"
+                  style="width: 210px; flex: none"
+                  :aria-label="`Folder of ${arrival.fileName}`"
+                  ><el-option v-for="folder in open" :key="folder.id" :value="folder.id" :label="folder.path"
+                /></el-select>
               </div>
               <p v-if="arrival.problem" class="sign needs-you full problem">{{ arrival.problem }}</p>
               <NameVerdict v-else-if="desk.verdictOf(arrival)" :verdict="desk.verdictOf(arrival)!" />
@@ -203,6 +215,9 @@ const percent = ({ sent, file }: Arrival): number => (file.size ? Math.round((se
   background: var(--sheet);
   display: flex;
   flex-direction: column;
+  min-height: 0;
+}
+.desk.below {
   max-height: 46%;
 }
 header {

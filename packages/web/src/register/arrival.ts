@@ -1,8 +1,13 @@
 /** A file on its way in, with what will be said of it. */
 export interface Arrival {
   key: number;
-  file: File;
+  /** Absent for what arrived before this page was loaded: its bytes are on the server alone. */
+  file?: File;
   fileName: string;
+  /** Bytes. */
+  size: number;
+  /** Where it goes; empty until the folders are known. */
+  folderId: string;
   code: string;
   title: string;
   status: string;

@@ -1,4 +1,5 @@
 import { deliver, lookUpCodes } from '@kindred/contract/register/register';
+import { discardUpload } from '@kindred/contract/register/uploads';
 import { STARTER_REVISIONS } from '@kindred/core/register/revision';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 
@@ -25,7 +26,8 @@ vi.mock('tus-js-client', () => ({
       most = Math.max(most, ++running);
       setTimeout(() => {
         running--;
-        if (breaking.has(filename)) return this.options.onError(new Error('cut off'));
+        if (breaking.has(filename))
+          return this.options.onError(Object.assign(new Error('cut off'), { originalResponse: { getBody: () => '' } }));
         this.url = `/api/uploads/id-${filename}`;
         sent.push(filename);
         this.options.onSuccess();
@@ -36,13 +38,21 @@ vi.mock('tus-js-client', () => ({
 const known = vi.fn(() => [] as object[]);
 const delivered: { code: string; onto?: number; uploadId: string }[][] = [];
 const places: string[] = [];
+const discarded: string[] = [];
 vi.mock('../platform/api.ts', () => ({
   getCsrfToken: () => 'token',
   call: (
     operation: unknown,
-    { params, body }: { params: { projectId: string }; body: { folderId: string; files: (typeof delivered)[number] } },
+    {
+      params,
+      body,
+    }: {
+      params: { projectId: string; uploadId: string };
+      body: { folderId: string; files: (typeof delivered)[number] };
+    },
   ) => {
     if (operation === lookUpCodes) return Promise.resolve(known());
+    if (operation === discardUpload) return Promise.resolve(discarded.push(params.uploadId));
     expect(operation).toBe(deliver);
     delivered.push(body.files);
     places.push(`${params.projectId} ${body.folderId} ${body.files.map(({ code }) => code).join()}`);
@@ -56,9 +66,10 @@ vi.mock('../platform/say.ts', () => ({
 const { createUploadDesk } = await import('./upload-desk.ts');
 const { UploadQueue } = await import('./upload-queue.ts');
 
-const newDesk = (queue = new UploadQueue(), projectId = 'p', folderId = 'f') =>
-  createUploadDesk({ projectId, folderId, queue, conventionIn: () => undefined, revisions: () => STARTER_REVISIONS });
+const newDesk = (queue = new UploadQueue(), projectId = 'p') =>
+  createUploadDesk({ projectId, queue, conventionIn: () => undefined, revisions: () => STARTER_REVISIONS });
 
+const toF = () => 'f';
 const file = (name: string, size = 1): File => new File(['x'.repeat(size)], name);
 const settled = (uploads: ReturnType<typeof newDesk>) => vi.waitFor(() => expect(uploads.waiting).toBe(0));
 beforeEach(() => {
@@ -71,7 +82,7 @@ describe('files on their way in', () => {
   it('go a few at a time, in the order of the drop; what is empty is told at once', async () => {
     const uploads = newDesk();
     const names = Array.from({ length: 8 }, (_, i) => `file-${i}.pdf`);
-    uploads.add([...names.map((name) => file(name)), file('empty.pdf', 0)]);
+    uploads.add([...names.map((name) => file(name)), file('empty.pdf', 0)], toF);
     const empty = uploads.arrivals.at(-1)!;
     expect([empty.state, empty.problem]).toEqual(['refused', expect.stringContaining('empty')]);
     await settled(uploads);
@@ -83,7 +94,7 @@ describe('files on their way in', () => {
   it('that broke off can be tried again, and say what is safe', async () => {
     const uploads = newDesk();
     breaking.add('b.pdf');
-    uploads.add([file('a.pdf'), file('b.pdf')]);
+    uploads.add([file('a.pdf'), file('b.pdf')], toF);
     await settled(uploads);
     const broken = uploads.arrivals[1]!;
     expect([broken.state, broken.problem]).toEqual(['refused', expect.stringContaining('What has arrived is kept')]);
@@ -97,7 +108,7 @@ describe('files on their way in', () => {
     const uploads = newDesk();
     const metadata = { title: 'Known', status: 'S3', classification: 'K20', revision: 'P02', reservedBy: 'Cleo' };
     known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, ...metadata }]);
-    uploads.add([file('A-1.pdf'), file('A-2.pdf')]);
+    uploads.add([file('A-1.pdf'), file('A-2.pdf')], toF);
     await settled(uploads);
     const [one, two] = uploads.arrivals;
     expect(one).toMatchObject({ title: 'Known', status: 'S3', revision: 'P03', version: 4, reservedBy: 'Cleo' });
@@ -110,7 +121,7 @@ describe('files on their way in', () => {
   it('of one code follow each other, each delivery after the one before', async () => {
     const uploads = newDesk();
     known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, revision: 'P02', title: '' }]);
-    uploads.add([file('A-1.pdf'), file('A-2.pdf'), file('A-1.ifc'), file('A-1.txt')]);
+    uploads.add([file('A-1.pdf'), file('A-2.pdf'), file('A-1.ifc'), file('A-1.txt')], toF);
     await settled(uploads);
     expect(uploads.twinOf(uploads.arrivals[0]!)).toBeUndefined();
     expect(uploads.twinOf(uploads.arrivals[3]!)).toMatchObject({ fileName: 'A-1.pdf' });
@@ -129,7 +140,10 @@ describe('files on their way in', () => {
 
   it('are taken out of the queue without stopping it', async () => {
     const uploads = newDesk();
-    uploads.add(Array.from({ length: 6 }, (_, i) => file(`${i}.pdf`)));
+    uploads.add(
+      Array.from({ length: 6 }, (_, i) => file(`${i}.pdf`)),
+      toF,
+    );
     await uploads.remove(uploads.arrivals[0]!);
     await uploads.remove(uploads.arrivals[3]!);
     await settled(uploads);
@@ -143,15 +157,51 @@ describe('files on their way in', () => {
 
   it('go to the project and folder that they were chosen for, whatever is opened meanwhile', async () => {
     const queue = new UploadQueue();
-    const [one, other] = [newDesk(queue, 'p', 'f'), newDesk(queue, 'q', 'g')];
-    one.add([file('a.pdf')]);
-    other.add([file('b.pdf')]);
-    one.add([file('c.pdf')]);
+    const [one, other] = [newDesk(queue, 'p'), newDesk(queue, 'q')];
+    one.add([file('a.pdf')], toF);
+    other.add([file('b.pdf')], () => 'g');
+    one.add([file('c.pdf')], toF);
     await settled(one);
     await settled(other);
     await one.deliverArrived();
     other.moveTo('h');
     await other.deliverArrived();
     expect(places.slice(-2)).toEqual(['p f a,c', 'q h b']);
+  });
+
+  it('go each to the folder that their code names, and are delivered there', async () => {
+    const uploads = newDesk();
+    uploads.add([file('D-1.pdf'), file('M-1.ifc'), file('D-2.pdf')], (code) =>
+      code.startsWith('M') ? 'models' : 'drawings',
+    );
+    expect(uploads.folderId).toBe('');
+    await settled(uploads);
+    places.length = 0;
+    await uploads.deliverArrived();
+    expect(places).toEqual(['p drawings D-1,D-2', 'p models M-1']);
+  });
+
+  it('that arrived before the page was loaded anew come back with what was written of them, others once they are dropped again', async () => {
+    const uploads = newDesk();
+    const at = { size: 1, createdAt: '2026-11-25T10:00:00Z' };
+    const waiting = [
+      { id: 'u1', fileName: 'A-1.pdf', arrived: true, ...at },
+      { id: 'u2', fileName: 'A-2.pdf', arrived: false, ...at },
+    ];
+    uploads.takeBack(waiting, toF, (id) => (id === 'u1' ? { title: 'Ground floor', folderId: 'g' } : undefined));
+    uploads.takeBack(waiting.slice(0, 1), toF, () => undefined);
+    expect(uploads.arrivals.map(({ state, title, folderId }) => [state, title, folderId])).toEqual([
+      ['arrived', 'Ground floor', 'g'],
+      ['refused', '', 'f'],
+    ]);
+    uploads.arrivals[1]!.title = 'Upper floor';
+    uploads.add([file('A-2.pdf')], toF);
+    await settled(uploads);
+    expect(uploads.arrivals.map(({ state, title }) => [state, title])).toEqual([
+      ['arrived', 'Ground floor'],
+      ['arrived', 'Upper floor'],
+    ]);
+    await uploads.remove(uploads.arrivals[0]!);
+    expect(discarded).toEqual(['u1']);
   });
 });

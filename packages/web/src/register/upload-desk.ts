@@ -1,4 +1,5 @@
 import { deliver } from '@kindred/contract/register/register';
+import { discardUpload, type WaitingUpload } from '@kindred/contract/register/uploads';
 import { checkName, type Convention } from '@kindred/core/naming/convention';
 import { cleanFileName, splitFileName } from '@kindred/core/naming/file-name';
 import { nextRevision, type RevisionScheme } from '@kindred/core/register/revision';
@@ -14,19 +15,20 @@ const PER_DELIVERY = 500;
 
 export interface DeskSettings {
   projectId: string;
-  folderId: string;
   queue: UploadQueue;
   conventionIn(folderId: string): Convention | undefined;
   revisions(): RevisionScheme;
 }
 export type UploadDesk = ReturnType<typeof createUploadDesk>;
 
+/** What a file calls itself. */
+export const stemOf = (fileName: string): string => splitFileName(cleanFileName(fileName)).stem.normalize('NFC');
+
 let lastKey = 0;
 
-/** The files that go to one folder of one project, from being chosen until they are delivered. */
-export function createUploadDesk({ projectId, queue, conventionIn, revisions, ...begin }: DeskSettings) {
+/** The files on their way into a project, from being chosen until they are delivered, each to its folder. */
+export function createUploadDesk({ projectId, queue, conventionIn, revisions }: DeskSettings) {
   const arrivals = ref<Arrival[]>([]);
-  const folderId = ref(begin.folderId);
   const delivering = ref(false);
   /** Kept beside the list: counting ten thousand files anew with each that arrives would stop the page. */
   const counts = reactive<Record<Arrival['state'], number>>({
@@ -43,6 +45,8 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
   }
   const listener = {
     started: (arrival: Arrival) => setState(arrival, 'arriving'),
+    paused: (arrival: Arrival) =>
+      setState(arrival, 'arriving', 'No connection: it goes on by itself as soon as there is one.'),
     broke: (arrival: Arrival, problem: string) => setState(arrival, 'refused', problem),
     arrived(arrival: Arrival, uploadId: string) {
       arrival.uploadId = uploadId;
@@ -50,28 +54,26 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
     },
   };
 
-  function arrivalOf(file: File): Arrival {
-    const fileName = cleanFileName(file.name);
-    const empty = file.size === 0;
-    return reactive({
+  const arrivalOf = (fileName: string, size: number, folderId: string): Arrival =>
+    reactive({
       key: ++lastKey,
-      file,
       fileName,
-      code: splitFileName(fileName).stem.normalize('NFC'),
+      size,
+      folderId,
+      code: stemOf(fileName),
       title: '',
       status: 'S0',
       revision: nextRevision(revisions(), undefined),
       classification: '',
       description: '',
-      state: empty ? 'refused' : 'waiting',
+      state: 'waiting',
       sent: 0,
-      problem: empty ? 'The file is empty: nothing to deliver. Check it where it was made.' : '',
+      problem: '',
       uploadId: '',
       version: 1,
       onto: 0,
       reservedBy: '',
     });
-  }
 
   const proposeFor = async (some: readonly Arrival[]): Promise<void> => {
     try {
@@ -81,19 +83,67 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
     }
   };
 
-  function add(files: Iterable<File>): void {
-    const added = [...files].map(arrivalOf);
-    for (const arrival of added) {
-      arrivals.value.push(arrival);
-      counts[arrival.state]++;
-    }
+  function put(arrival: Arrival): void {
+    arrivals.value.push(arrival);
+    counts[arrival.state]++;
+  }
+
+  /** `folderOf`: where a file of this code goes. */
+  function add(files: Iterable<File>, folderOf: (code: string) => string): void {
+    const added = [...files].map((file) => {
+      const fileName = cleanFileName(file.name);
+      const arrival = takenUp(fileName, file.size) ?? arrivalOf(fileName, file.size, folderOf(stemOf(fileName)));
+      arrival.file = file;
+      if (file.size === 0)
+        Object.assign(arrival, {
+          state: 'refused',
+          problem: 'The file is empty: nothing to deliver. Check it where it was made.',
+        });
+      put(arrival);
+      return arrival;
+    });
     void proposeFor(added);
     const whole = added.filter(({ state }) => state === 'waiting');
     queue.add(whole, projectId, listener);
   }
 
+  /** What had broken off before the page was loaded anew, and comes again: with all that was written of it. */
+  function takenUp(fileName: string, size: number): Arrival | undefined {
+    const broken = arrivals.value.find(
+      (one) => !one.file && !one.uploadId && one.fileName === fileName && one.size === size,
+    );
+    if (!broken) return undefined;
+    counts[broken.state]--;
+    arrivals.value = arrivals.value.filter(({ key }) => key !== broken.key);
+    return Object.assign(broken, { state: 'waiting', problem: '' });
+  }
+
+  /** What waits on the server from before; `kept`: what had been written of it. */
+  function takeBack(
+    uploads: readonly WaitingUpload[],
+    folderOf: (code: string) => string,
+    kept: (uploadId: string) => Partial<Arrival> | undefined,
+  ): void {
+    const known = new Set(arrivals.value.map(({ uploadId }) => uploadId));
+    const back = uploads
+      .filter(({ id }) => !known.has(id))
+      .map(({ id, fileName, size, arrived }) => {
+        const arrival = arrivalOf(fileName, size, folderOf(stemOf(fileName)));
+        if (arrived) Object.assign(arrival, { state: 'arrived', uploadId: id, sent: size }, kept(id));
+        else
+          Object.assign(arrival, {
+            state: 'refused',
+            problem:
+              'It had not arrived in full when the page was left. Drop the file once more: it goes on from there.',
+          });
+        put(arrival);
+        return arrival;
+      });
+    void proposeFor(back.filter(({ state }) => state === 'arrived'));
+  }
+
   function retry(arrival: Arrival): void {
-    if (arrival.file.size === 0) return;
+    if (!arrival.file?.size) return;
     setState(arrival, 'waiting');
     queue.add([arrival], projectId, listener);
   }
@@ -102,6 +152,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
     counts[arrival.state]--;
     arrivals.value = arrivals.value.filter(({ key }) => key !== arrival.key);
     await queue.remove(arrival);
+    if (arrival.uploadId) await call(discardUpload, { params: { projectId, uploadId: arrival.uploadId } });
   }
 
   /** Delivers all that has arrived, in parts that one request can carry. */
@@ -109,7 +160,9 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
     delivering.value = true;
     try {
       for (const round of rounds(arrivals.value.filter(({ state }) => state === 'arrived')))
-        for (let i = 0; i < round.length; i += PER_DELIVERY) await deliverPart(round.slice(i, i + PER_DELIVERY));
+        for (const [folderId, files] of byFolder(round))
+          for (let i = 0; i < files.length; i += PER_DELIVERY)
+            await deliverPart(folderId, files.slice(i, i + PER_DELIVERY));
       arrivals.value = arrivals.value.filter(({ state }) => state !== 'delivered');
       counts.delivered = 0;
     } catch (error) {
@@ -133,7 +186,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
     return first && first.key !== arrival.key ? first : undefined;
   }
 
-  async function deliverPart(part: Arrival[]): Promise<void> {
+  async function deliverPart(folderId: string, part: Arrival[]): Promise<void> {
     const files = part.map((arrival) => {
       const { uploadId, code, title, status, revision, classification, description } = arrival;
       const metadata = { title, status, revision, classification, description };
@@ -141,7 +194,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
       const onto = twinOf(arrival) ? {} : { onto: arrival.onto };
       return { uploadId, code: code.trim(), ...metadata, ...onto };
     });
-    const answer = await call(deliver, { params: { projectId }, body: { folderId: folderId.value, files } });
+    const answer = await call(deliver, { params: { projectId }, body: { folderId, files } });
     for (const arrival of part) setState(arrival, 'delivered');
     const atIntake = answer.files.filter((file) => file.atIntake).length;
     const conflicting = answer.files.filter((file) => file.conflicting).length;
@@ -155,20 +208,29 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions, ..
 
   return reactive({
     projectId,
-    folderId,
     arrivals,
     delivering,
     waiting: computed(() => counts.waiting + counts.arriving),
     arrived: computed(() => counts.arrived),
     add,
+    takeBack,
+    /** The folder of all of them; empty where they go to several. */
+    folderId: computed(() => {
+      const [first = '', ...others] = new Set(arrivals.value.map(({ folderId }) => folderId));
+      return others.length ? '' : first;
+    }),
+    unplaced: computed(() => arrivals.value.some(({ folderId }) => !folderId)),
     propose: proposeFor,
     twinOf,
     retry,
     remove,
     deliverArrived,
-    moveTo: (id: string): void => void (folderId.value = id),
+    /** Sends all of them to one folder, or those alone that have none yet. */
+    moveTo(id: string, which: 'all' | 'unplaced' = 'all'): void {
+      for (const arrival of arrivals.value) if (which === 'all' || !arrival.folderId) arrival.folderId = id;
+    },
     verdictOf(arrival: Arrival) {
-      const convention = conventionIn(folderId.value);
+      const convention = conventionIn(arrival.folderId);
       return convention ? checkName(convention, arrival.code) : null;
     },
   });
@@ -185,4 +247,14 @@ function rounds(ready: Arrival[]): Arrival[][] {
     (result[round] ??= []).push(arrival);
   }
   return result;
+}
+
+function byFolder(arrivals: readonly Arrival[]): Map<string, Arrival[]> {
+  const folders = new Map<string, Arrival[]>();
+  for (const arrival of arrivals) {
+    const list = folders.get(arrival.folderId);
+    if (list) list.push(arrival);
+    else folders.set(arrival.folderId, [arrival]);
+  }
+  return folders;
 }

@@ -12,6 +12,7 @@ interface Options {
 const begun: (Options & { resumed: boolean; aborted: boolean; url: string })[] = [];
 const unfinished = new Set<string>();
 vi.mock('../platform/api.ts', () => ({ getCsrfToken: () => 'token' }));
+vi.mock('../platform/connected.ts', () => ({ connected: () => expect.fail('nothing was cut off') }));
 vi.mock('tus-js-client', () => ({
   Upload: class {
     url = '/api/uploads/u1';
@@ -32,9 +33,10 @@ vi.mock('tus-js-client', () => ({
 }));
 const said: string[] = [];
 const listener: Listener = {
-  started: ({ file }) => said.push(`started ${file.name}`),
-  arrived: ({ file }, uploadId) => said.push(`arrived ${file.name} as ${uploadId}`),
-  broke: ({ file }, problem) => said.push(`broke ${file.name}: ${problem}`),
+  started: ({ file }) => said.push(`started ${file!.name}`),
+  paused: ({ file }) => said.push(`paused ${file!.name}`),
+  arrived: ({ file }, uploadId) => said.push(`arrived ${file!.name} as ${uploadId}`),
+  broke: ({ file }, problem) => said.push(`broke ${file!.name}: ${problem}`),
 };
 const arrivals = (names: string): Arrival[] =>
   [...names].map((name, i) => ({ key: name.charCodeAt(0) * 100 + i, file: { name }, sent: 0 }) as unknown as Arrival);
@@ -67,16 +69,45 @@ it('goes on where it was cut off', async () => {
   expect(begun.map(({ resumed }) => resumed)).toEqual([false, true]);
 });
 
-it('one that breaks off says so in the words of the server, or in ours, and makes room', async () => {
+it('one that the server refuses says so in its words, or in ours, and makes room', async () => {
   new UploadQueue().add(arrivals('abcd'), 'one', listener);
   await settled();
-  const refused = Object.assign(new Error('409'), { originalResponse: { getBody: () => '{"detail":"Too large."}' } });
-  begun[0]!.onError(refused);
-  begun[1]!.onError(new Error('cut'));
+  const refused = (body: string) => Object.assign(new Error('409'), { originalResponse: { getBody: () => body } });
+  begun[0]!.onError(refused('{"detail":"Too large."}'));
+  begun[1]!.onError(refused('<html>'));
   await settled();
   expect(said).toContain('broke a: Too large.');
   expect(said.find((line) => line.startsWith('broke b'))).toContain('What has arrived is kept');
   expect(running()).toBe('abcd');
+});
+
+it('without a connection it waits, however long, and goes on by itself', async () => {
+  let back = (): void => undefined;
+  const queue = new UploadQueue(() => new Promise((resolve) => (back = resolve)));
+  const [a] = arrivals('a') as [Arrival];
+  queue.add([a], 'one', listener);
+  await settled();
+  begun[0]!.onError(new Error('no network'));
+  await settled();
+  expect(said).toEqual(['started a', 'paused a']);
+  back();
+  await settled();
+  expect(said).toEqual(['started a', 'paused a', 'started a']);
+  begun.at(-1)!.onSuccess();
+  expect(said.at(-1)).toBe('arrived a as u1');
+});
+
+it('one that is taken out while there is no connection stays out', async () => {
+  let back = (): void => undefined;
+  const queue = new UploadQueue(() => new Promise((resolve) => (back = resolve)));
+  const [a] = arrivals('a') as [Arrival];
+  queue.add([a], 'one', listener);
+  await settled();
+  begun[0]!.onError(new Error('no network'));
+  await queue.remove(a);
+  back();
+  await settled();
+  expect(said).toEqual(['started a', 'paused a']);
 });
 
 it('one that is taken out is heard of no more, whether it waits or is on its way', async () => {

@@ -1,5 +1,6 @@
 import type { Upload } from 'tus-js-client';
 import { getCsrfToken } from '../platform/api.ts';
+import { connected } from '../platform/connected.ts';
 import type { Arrival } from './arrival.ts';
 
 const PARALLEL = 3;
@@ -8,6 +9,8 @@ const CHUNK = 8 * 2 ** 20;
 /** What becomes of a file that was given to the queue. */
 export interface Listener {
   started(arrival: Arrival): void;
+  /** The server cannot be reached; it goes on by itself as soon as it can be. */
+  paused(arrival: Arrival): void;
   arrived(arrival: Arrival, uploadId: string): void;
   broke(arrival: Arrival, problem: string): void;
 }
@@ -22,6 +25,9 @@ export class UploadQueue {
   private readonly waiting: Waiting[] = [];
   /** Undefined until what sends it has been loaded. */
   private readonly running = new Map<number, Upload | undefined>();
+
+  /** `reachable` waits until the server answers. */
+  constructor(private readonly reachable: () => Promise<void> = connected) {}
 
   private loading: Promise<typeof import('tus-js-client')> | undefined;
 
@@ -75,16 +81,25 @@ export class UploadQueue {
       end(() => listener.broke(arrival, sentence(error)));
     });
     if (!tus || !this.running.has(arrival.key)) return;
-    const upload = new tus.Upload(arrival.file, {
+    const upload = new tus.Upload(arrival.file!, {
       endpoint: '/api/uploads',
       chunkSize: CHUNK,
       retryDelays: [500, 1500, 4000, 10_000, 30_000],
       removeFingerprintOnSuccess: true,
-      metadata: { projectId, filename: arrival.file.name },
+      metadata: { projectId, filename: arrival.file!.name },
       headers: { 'x-csrf-token': getCsrfToken() },
       onProgress: (sent) => void (arrival.sent = sent),
       onSuccess: () => end(() => listener.arrived(arrival, upload.url!.split('/').at(-1)!)),
-      onError: (error) => end(() => listener.broke(arrival, sentence(error))),
+      onError: async (error) => {
+        const heard = (error as { originalResponse?: unknown }).originalResponse;
+        if (heard || this.running.get(arrival.key) !== upload)
+          return end(() => listener.broke(arrival, sentence(error)));
+        listener.paused(arrival);
+        await this.reachable();
+        if (this.running.get(arrival.key) !== upload) return;
+        listener.started(arrival);
+        upload.start();
+      },
     });
     this.running.set(arrival.key, upload);
     const previous = await upload.findPreviousUploads();

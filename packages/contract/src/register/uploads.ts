@@ -1,0 +1,33 @@
+/** What has been uploaded and waits to be delivered, or did not arrive in full. The upload itself speaks tus. */
+import { Type, type Static } from '@sinclair/typebox';
+import { Moment, operation, Page, PageQuery } from '../platform/operation.ts';
+
+export const WaitingUpload = Type.Object({
+  id: Type.String(),
+  fileName: Type.String(),
+  size: Type.Integer(),
+  /** All of it is there. */
+  arrived: Type.Boolean(),
+  createdAt: Moment(),
+});
+export type WaitingUpload = Static<typeof WaitingUpload>;
+
+export const listUploads = operation('listUploads', {
+  method: 'get',
+  path: '/projects/:projectId/uploads',
+  summary: 'What you uploaded to a project and neither delivered nor discarded, the oldest first',
+  access: { kind: 'register', action: 'add' },
+  query: Type.Object(PageQuery, { additionalProperties: false }),
+  response: Page(WaitingUpload),
+});
+
+export const discardUpload = operation('discardUpload', {
+  method: 'delete',
+  path: '/projects/:projectId/uploads/:uploadId',
+  summary: 'Discard something of yours that was uploaded and not delivered',
+  access: { kind: 'register', action: 'add' },
+  params: Type.Object({
+    projectId: Type.String({ format: 'uuid' }),
+    uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }),
+  }),
+});
