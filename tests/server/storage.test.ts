@@ -32,7 +32,7 @@ const DRIVERS: [name: string, open: () => BlobStore][] = [
   ['in an object store', () => new S3Store(objects.settings, path.join(folder, 'moment'))],
 ];
 
-describe.each(DRIVERS)('blobs %s', (_name, open) => {
+describe.each(DRIVERS)('blobs %s', (name, open) => {
   it('come back as they were put, whole or in part, from bytes, files and streams', async () => {
     const store = open();
     const content = randomBytes(3 * 2 ** 20 + 5);
@@ -48,6 +48,18 @@ describe.each(DRIVERS)('blobs %s', (_name, open) => {
     const streamed = await store.putStream(Readable.from([words, content]));
     expect(streamed.sha256).toBe(sha256(Buffer.concat([words, content])));
     expect(streamed.size).toBe(words.length + content.length);
+  });
+
+  it('what a killed process left half-written goes after its time, and nothing that is whole', async () => {
+    const store = open();
+    const { sha256: hash } = await store.putBytes(Buffer.from('whole'));
+    const half = path.join(folder, name === 'in a folder' ? 'files' : 'moment', 'temporary', 'half-written');
+    fs.mkdirSync(path.dirname(half), { recursive: true });
+    fs.writeFileSync(half, 'ha');
+    expect(await store.removeLeftOvers(new Date(Date.now() - 60_000))).toBe(0);
+    expect(await store.removeLeftOvers(new Date(Date.now() + 60_000))).toBeGreaterThan(0);
+    expect(fs.existsSync(half)).toBe(false);
+    expect((await buffer(await store.read(hash))).toString()).toBe('whole');
   });
 
   it('are lent as local files, listed with when they were put, and removed', async () => {

@@ -1,9 +1,10 @@
 /** What was uploaded waits for whoever uploaded it, until it is delivered or discarded. */
+import { createProject } from '@kindred/contract/portfolio/portfolio';
 import { deliver } from '@kindred/contract/register/register';
 import { discardUpload, listUploads } from '@kindred/contract/register/uploads';
 import { expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
-import { refusal } from './harness.ts';
+import { refusal, testProject, testServer } from './harness.ts';
 import { architect, colleague, DRAWINGS, nextCode, project, text, threePeople } from './three-people.ts';
 
 threePeople();
@@ -49,4 +50,22 @@ it('that has not arrived in full is listed as such', async () => {
   const half = (await list(architect.api)).items.find(({ fileName }) => fileName === 'half.pdf')!;
   expect(half).toMatchObject({ arrived: false, size: 100 });
   await discard(architect.api, half.id);
+});
+
+it('is refused before it begins where a project or the installation holds all that it may', async () => {
+  const small = await testServer({ quota: { project: 3000, installation: 5000 } });
+  try {
+    const own = await testProject(small);
+    const send = (size: number, params = own.projectId) =>
+      own.founder.upload(params, `${size}.txt`, new Uint8Array(size).fill(65), []);
+    await send(2000);
+    await send(900);
+    await expect(send(200)).rejects.toThrow(/This project holds 0\.0 MB/);
+    await send(90);
+    const { id } = await own.founder.call(createProject, { body: { name: 'Next', number: 'NXT', kind: 'Other' } });
+    await send(1500, id);
+    await expect(send(1200, id)).rejects.toThrow(/This installation holds/);
+  } finally {
+    await small.remove();
+  }
 });

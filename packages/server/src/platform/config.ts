@@ -31,6 +31,8 @@ export interface Config {
   maxUploadBytes: number;
   preparation: { seconds: number; megabytes: number; processes: number };
   costlyPerMinute: CostlyPerMinute;
+  /** Bytes that one project, and the whole installation, may hold; 0: as much as there is room for. */
+  quota: { project: number; installation: number };
   /** How long what was removed from a register can be restored. */
   binDays: number;
   /** How many projects one person may begin, and people add, within 24 hours. */
@@ -101,6 +103,10 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     costlyPerMinute: {
       person: count('KS_COSTLY_PER_PERSON', 120, 1),
       project: count('KS_COSTLY_PER_PROJECT', 600, 1),
+    },
+    quota: {
+      project: count('KS_PROJECT_QUOTA', 0),
+      installation: count('KS_INSTALLATION_QUOTA', 0),
     },
     binDays: count('KS_BIN_DAYS', 30, 1),
     perDay: { projects: count('KS_PROJECTS_PER_DAY', 50), people: count('KS_PEOPLE_PER_DAY', 2000) },

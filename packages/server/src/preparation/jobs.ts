@@ -17,12 +17,14 @@ import { renewShareCopies } from '../register/share-sets.ts';
 import { audience } from '../register/visibility.ts';
 import type { Outcome } from './messages.ts';
 import { PREPARE, SHARE_COPY } from '../register/jobs.ts';
+import { removeAbandonedFolders } from './own-folder.ts';
 import { PreparationRunner } from './runner.ts';
 
 const SWEEP = 'end-stranded-preparations';
 
 /** Takes versions from the queue; safe to run twice, in any number of processes. `interrupt`: when the process ends. */
 export function preparationJobs(platform: Platform): { kinds: JobKind[]; interrupt: () => void } {
+  removeAbandonedFolders();
   const { processes } = platform.config.preparation;
   const newRunner = () => new PreparationRunner(platform.config.preparation);
   const idle = Array.from({ length: processes }, newRunner);

@@ -2,11 +2,11 @@ import { storable } from '@kindred/core/platform/storable';
 import { unreadableFile } from '@kindred/words/files';
 import { fork, type ChildProcess } from 'node:child_process';
 import fs from 'node:fs';
-import os from 'node:os';
 import path from 'node:path';
 import { PREPARATION_PROCESS } from '../places.ts';
 import { Interrupted } from '../platform/jobs.ts';
 import { confinement } from './confinement.ts';
+import { makeOwnFolder } from './own-folder.ts';
 import type { Outcome, PreparationAnswer, PreparationTask } from './messages.ts';
 
 export interface Limits {
@@ -37,7 +37,7 @@ export class PreparationRunner {
   private child: ChildProcess | undefined;
   private interrupted = false;
   /** All that its processes may write to, and, besides their code, read. */
-  private readonly folder = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-preparing-'));
+  private readonly folder = makeOwnFolder();
   constructor(private readonly limits: Limits) {}
 
   /** An empty folder for what is made of one file; it is gone afterwards. */

@@ -1,4 +1,4 @@
-/** Removes what no version and no upload needs any more: uploads that nobody delivered, blobs that nothing names. */
+/** Removes what no version and no upload needs any more: uploads that nobody delivered, blobs that nothing names, files that killed processes left. */
 import { sql, type SQL } from 'drizzle-orm';
 import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
@@ -10,7 +10,7 @@ const BATCH = 1000;
 export async function cleanUp(
   { db, store, capabilities }: Pick<Platform, 'db' | 'store' | 'capabilities'>,
   daysKept = DAYS_KEPT,
-): Promise<{ uploads: number; blobs: number }> {
+): Promise<{ uploads: number; blobs: number; leftOvers: number }> {
   const until = new Date(Date.now() - daysKept * 86_400_000);
   const { rows } = await db.execute(sql`delete from uploads where created_at < ${until.toISOString()} returning id`);
   const uploads = rows as unknown as { id: string }[];
@@ -29,7 +29,7 @@ export async function cleanUp(
     if (batch.length === BATCH) await empty();
   }
   await empty();
-  return { uploads: uploads.length, blobs: removed };
+  return { uploads: uploads.length, blobs: removed, leftOvers: await store.removeLeftOvers(until) };
 }
 
 /** Those of the blobs that nothing names; their rows are gone afterwards. */

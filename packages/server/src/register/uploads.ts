@@ -11,6 +11,7 @@ import { tooMany } from '../platform/rate-limit.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Platform } from '../platform/services.ts';
+import { Quota } from './quota.ts';
 import { uploads } from './schema.ts';
 import { UploadLocks } from './upload-locks.ts';
 
@@ -60,9 +61,10 @@ export function uploadHandler(platform: Platform): RequestHandler {
       };
     },
   });
+  const quota = new Quota(platform);
   const sending = new Map<string, number>();
   return (request, response, next) => {
-    void admit(platform, request)
+    void admit(platform, quota, request)
       .then(({ personId, admission }) => {
         if (personId) takePlace(sending, personId, response);
         return admissions.run(admission, () => tus.handle(request, response));
@@ -98,7 +100,7 @@ interface Admitted {
   admission?: Admission;
 }
 
-async function admit(platform: Platform, request: Request): Promise<Admitted> {
+async function admit(platform: Platform, quota: Quota, request: Request): Promise<Admitted> {
   if (request.method === 'OPTIONS') return {};
   if (request.method === 'POST') {
     const metadata = parseMetadata(request.headers['upload-metadata']);
@@ -117,6 +119,7 @@ async function admit(platform: Platform, request: Request): Promise<Admitted> {
         'File too large',
         `“${fileName}” is larger than this installation accepts (${Math.floor(platform.config.maxUploadBytes / 2 ** 20)} MB).`,
       );
+    await quota.admit(projectId, fileName, size);
     return { personId: member.id, admission: { projectId, userId: member.id, fileName } };
   }
   const id = /\/([a-f0-9]{32})$/.exec(request.originalUrl.split('?')[0]!)?.[1];

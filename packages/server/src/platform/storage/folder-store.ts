@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { HashingStore } from './hashing-store.ts';
 import { requireHash, type BlobStore, type Receiving, type StoredBlob } from './store.ts';
-import { hashOf, TemporaryFiles } from './temporary-files.ts';
+import { changedAt, hashOf, namesIn, removeOlder, TemporaryFiles } from './temporary-files.ts';
 
 /** With less free than this, a write that failed has failed for want of room. */
 const LEAST_FREE = 2 ** 20;
@@ -78,6 +78,13 @@ export class FolderStore implements BlobStore {
     await fs.rm(this.pathOf(sha256), { force: true });
   }
 
+  async removeLeftOvers(until: Date): Promise<number> {
+    const folders = [this.temporary.folder, path.join(this.folder, 'uploads')];
+    let removed = 0;
+    for (const folder of folders) removed += await removeOlder(folder, until);
+    return removed;
+  }
+
   async *list(): AsyncGenerator<{ sha256: string; at: Date }> {
     const root = path.join(this.folder, 'blobs');
     for (const part of await namesIn(root))
@@ -85,26 +92,6 @@ export class FolderStore implements BlobStore {
         const at = await changedAt(path.join(root, part, sha256));
         if (at) yield { sha256, at };
       }
-  }
-}
-
-/** Names in a folder; none where it is not there. */
-async function namesIn(folder: string): Promise<string[]> {
-  try {
-    return await fs.readdir(folder);
-  } catch (error) {
-    if (isCode(error, 'ENOENT')) return [];
-    throw error;
-  }
-}
-
-async function changedAt(file: string): Promise<Date | undefined> {
-  try {
-    return (await fs.stat(file)).ctime;
-  } catch (error) {
-    // Removed by another process meanwhile.
-    if (isCode(error, 'ENOENT')) return undefined;
-    throw error;
   }
 }
 

@@ -18,7 +18,7 @@ import path from 'node:path';
 import { PassThrough, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { requireHash, type BlobStore, type Receiving, type StoredBlob } from './store.ts';
-import { hashOf, TemporaryFiles } from './temporary-files.ts';
+import { hashOf, removeOlder, TemporaryFiles } from './temporary-files.ts';
 
 export interface S3Settings {
   endpoint: string;
@@ -119,6 +119,10 @@ export class S3Store implements BlobStore {
 
   async removeKey(key: string): Promise<void> {
     await this.client.send(new DeleteObjectCommand(this.at(key)));
+  }
+
+  removeLeftOvers(until: Date): Promise<number> {
+    return removeOlder(this.temporary.folder, until);
   }
 
   async *list(): AsyncGenerator<{ sha256: string; at: Date }> {

@@ -31,6 +31,8 @@ export interface BlobStore {
   /** Runs something with a local file of the content, which it may only read. */
   withFile<T>(sha256: string, use: (path: string) => Promise<T>): Promise<T>;
   remove(sha256: string): Promise<void>;
+  /** Removes what killed processes left half-written, unchanged since then; answers how many files. */
+  removeLeftOvers(until: Date): Promise<number>;
   /** All blobs, with when each was last put: the moment is new whenever the same content arrives again. */
   list(): AsyncGenerator<{ sha256: string; at: Date }>;
 }

@@ -34,6 +34,41 @@ export class TemporaryFiles {
   }
 }
 
+/** Files of a folder that nobody has changed since then; answers how many went. */
+export async function removeOlder(folder: string, until: Date): Promise<number> {
+  let removed = 0;
+  for (const name of await namesIn(folder)) {
+    const file = path.join(folder, name);
+    const at = await changedAt(file);
+    if (!at || at >= until) continue;
+    await fs.rm(file, { recursive: true, force: true });
+    removed++;
+  }
+  return removed;
+}
+
+const isAbsent = (error: unknown): boolean => (error as { code?: string }).code === 'ENOENT';
+
+/** Names in a folder; none where it is not there. */
+export async function namesIn(folder: string): Promise<string[]> {
+  try {
+    return await fs.readdir(folder);
+  } catch (error) {
+    if (isAbsent(error)) return [];
+    throw error;
+  }
+}
+
+/** Undefined where another process removed it meanwhile. */
+export async function changedAt(file: string): Promise<Date | undefined> {
+  try {
+    return (await fs.stat(file)).ctime;
+  } catch (error) {
+    if (isAbsent(error)) return undefined;
+    throw error;
+  }
+}
+
 export async function hashOf(file: string): Promise<string> {
   const hash = createHash('sha256');
   await pipeline(createReadStream(file, { highWaterMark: 1 << 20 }), hash);
