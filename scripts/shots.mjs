@@ -70,9 +70,9 @@ async function takeAll(page) {
   const issues = (await ask(`/api${place}/issues`)).items;
   await view('issues', '/issues', text('Main duct'));
   await view('issue', `/issues/${issues.find(({ number }) => number === 1).id}`, page.locator('.place img'));
-  const reviews = await ask(`/api${place}/reviews`);
+  const { items: reviews } = await ask(`/api${place}/reviews`);
   await view('review', `/reviews/${reviews.find(({ number }) => number === 4).id}`, text('Finish your part'));
-  const transmittals = await ask(`/api${place}/transmittals`);
+  const { items: transmittals } = await ask(`/api${place}/transmittals`);
   await view('transmittal', `/transmittals/${transmittals.at(-1).id}`, text('Receipts'));
 
   await page.goto('/desk');

@@ -42,7 +42,8 @@ const recode = (api: ApiPerson, containerId: string, code: string) =>
   api.call(changeCode, { params: { ...project.params, containerId }, body: { code, reason: 'Wrong number' } });
 const verbsOf = async (containerId: string): Promise<string[]> => {
   const query = { type: 'container', id: containerId };
-  return (await project.founder.call(listHistory, { params: project.params, query })).map(({ verb }) => verb);
+  const { items } = await project.founder.call(listHistory, { params: project.params, query });
+  return items.map(({ verb }) => verb);
 };
 
 describe('the bin', () => {

@@ -109,7 +109,7 @@ const WITHIN: Record<string, (api: ApiPerson) => Promise<unknown>> = {
     } as const;
     await project.founder.call(sendTransmittal, { params: project.params, body: body as never });
     const seen = await api.call(listTransmittals, { params: project.params });
-    if (!seen.length) throw new Error('It sees none.');
+    if (!seen.items.length) throw new Error('It sees none.');
   },
 };
 

@@ -133,6 +133,6 @@ describe('a team that is removed', () => {
     });
     const query = { type: 'container', id: one.containerId };
     const known = await engineer.api.call(listHistory, { params: project.params, query });
-    expect(known.map(({ verb }) => verb)).toEqual(['delivered']);
+    expect(known.items.map(({ verb }) => verb)).toEqual(['delivered']);
   });
 });

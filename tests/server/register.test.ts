@@ -56,7 +56,7 @@ describe('deliveries', () => {
       [2, 'P02'],
       [1, 'P01'],
     ]);
-    const history = await architect.call(listHistory, {
+    const { items: history } = await architect.call(listHistory, {
       params: project.params,
       query: { type: 'container', id: container.id },
     });

@@ -85,7 +85,7 @@ describe('issues', () => {
       issue: { status: 'in hand', title: 'A duct in the beam', comments: 1 },
       comments: [{ text: 'I see it.' }],
     });
-    const history = await author.api.call(listHistory, {
+    const { items: history } = await author.api.call(listHistory, {
       params: project.params,
       query: { type: 'issue', id: issue.id },
     });
@@ -248,9 +248,9 @@ describe('transmittals', () => {
       new TextEncoder().encode('%PDF newer'),
     );
 
-    expect((await reviewer.api.call(listTransmittals, { params: project.params }))[0]!.receipts).toHaveLength(1);
+    expect((await reviewer.api.call(listTransmittals, { params: project.params })).items[0]!.receipts).toHaveLength(1);
     // Not before it is shared: a newer version that is work in progress is nobody else's business.
-    expect((await reviewer.api.call(listTransmittals, { params: project.params }))[0]!.files[0]!.superseded).toBe(
+    expect((await reviewer.api.call(listTransmittals, { params: project.params })).items[0]!.files[0]!.superseded).toBe(
       false,
     );
     await share(project, author.api, sent.files[0]!.containerId);
@@ -275,7 +275,7 @@ describe('transmittals', () => {
 
   it('are not there for whoever neither sent nor received them', async () => {
     const stranger = await project.join('Stan Stranger', 'Client');
-    expect(await stranger.api.call(listTransmittals, { params: project.params })).toEqual([]);
+    expect((await stranger.api.call(listTransmittals, { params: project.params })).items).toEqual([]);
   });
 });
 

@@ -66,7 +66,7 @@ describe('sheets and share sets', () => {
     }));
     await architect.api.call(confirmSheets, { params, body: { sheets: corrected } });
     expect(
-      (await architect.api.call(listSheetRegister, { params: project.params, query: { q: 'roofs' } }))[0],
+      (await architect.api.call(listSheetRegister, { params: project.params, query: { q: 'roofs' } })).items[0],
     ).toMatchObject({
       number: 'A-103',
       confirmed: true,
@@ -88,10 +88,10 @@ describe('sheets and share sets', () => {
     });
     expect((await engineer.api.call(listSheets, { params })).map(({ number }) => number)).toEqual(['A-102']);
     expect(
-      await engineer.api.call(listSheetRegister, { params: project.params, query: { q: 'floor plan' } }),
+      (await engineer.api.call(listSheetRegister, { params: project.params, query: { q: 'floor plan' } })).items,
     ).toHaveLength(1);
     expect(
-      await architect.api.call(listSheetRegister, { params: project.params, query: { q: 'floor plan' } }),
+      (await architect.api.call(listSheetRegister, { params: project.params, query: { q: 'floor plan' } })).items,
     ).toHaveLength(2);
     // Nor by sending the whole of it to oneself.
     const body = {
@@ -237,7 +237,7 @@ it('a share set chooses viewpoints too: the others stay with the team', async ()
     body: { containerIds: [containerId], action: 'share', shareSetId: set.id },
   });
   const names = async (person: ApiPerson) =>
-    (await person.call(listViewpoints, { params: project.params })).map(({ name }) => name).sort();
+    (await person.call(listViewpoints, { params: project.params })).items.map(({ name }) => name).sort();
   expect(await names(architect.api)).toEqual(['For all', 'For us']);
   expect(await names(engineer.api)).toEqual(['For all']);
 });

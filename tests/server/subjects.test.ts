@@ -72,7 +72,7 @@ describe('what lies on work in progress', () => {
   it('is seen by its team, by every path', async () => {
     for (const [type, id] of things) {
       expect((await related(architect.api, type, id)).title, type).not.toBe('');
-      expect(await history(architect.api, type, id), type).toBeInstanceOf(Array);
+      expect((await history(architect.api, type, id)).items, type).toBeInstanceOf(Array);
     }
     const { items } = await related(architect.api, 'container', containerId);
     expect(items.map(({ type }) => type).sort()).toEqual(['issue', 'markup', 'version']);

@@ -63,7 +63,7 @@ describe('a newer version that is work in progress', () => {
       query: { type: 'container', id: one.containerId },
     });
     expect(related.items.filter(({ type }) => type === 'version')).toHaveLength(1);
-    const history = await engineer.api.call(listHistory, {
+    const { items: history } = await engineer.api.call(listHistory, {
       params: project.params,
       query: { type: 'container', id: one.containerId },
     });

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, operation, OptionalLine } from '../platform/operation.ts';
+import { Id, operation, OptionalLine, Page, PageQuery } from '../platform/operation.ts';
 
 /** What a title block says of its sheet. */
 const TitleBlock = {
@@ -67,8 +67,12 @@ export const listSheetRegister = operation('listSheetRegister', {
   summary: 'All sheets of the project, by their numbers',
   access: { kind: 'register', action: 'see' },
   query: Type.Object(
-    { q: Type.Optional(Type.String({ maxLength: 100 })), unconfirmed: Type.Optional(Type.Boolean()) },
+    {
+      ...PageQuery,
+      q: Type.Optional(Type.String({ maxLength: 100 })),
+      unconfirmed: Type.Optional(Type.Boolean()),
+    },
     { additionalProperties: false },
   ),
-  response: Type.Array(RegisteredSheet),
+  response: Page(RegisteredSheet),
 });

@@ -1,6 +1,18 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Day, Id, Line, Moment, Nullable, OneOf, operation, OptionalLine, Prose } from '../platform/operation.ts';
+import {
+  Day,
+  Id,
+  Line,
+  Moment,
+  Nullable,
+  OneOf,
+  operation,
+  OptionalLine,
+  Page,
+  PageQuery,
+  Prose,
+} from '../platform/operation.ts';
 
 export const REVIEW_STATUSES = ['under review', 'finished', 'withdrawn'] as const;
 
@@ -86,8 +98,8 @@ export const listReviews = operation('listReviews', {
   path: '/projects/:projectId/reviews',
   summary: 'Reviews, newest first',
   access: { kind: 'review', action: 'see' },
-  query: Type.Object({ status: Type.Optional(OneOf(REVIEW_STATUSES)) }, { additionalProperties: false }),
-  response: Type.Array(Review),
+  query: Type.Object({ ...PageQuery, status: Type.Optional(OneOf(REVIEW_STATUSES)) }, { additionalProperties: false }),
+  response: Page(Review),
 });
 export const startReview = operation('startReview', {
   largestBody: 1_000_000,

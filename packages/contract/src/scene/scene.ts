@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Id, Line, Moment, Nullable, operation } from '../platform/operation.ts';
+import { Id, Line, Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
 
 const Metres = Type.Number({ minimum: -1e8, maximum: 1e8 });
 const Vector = Type.Tuple([Metres, Metres, Metres]);
@@ -40,7 +40,8 @@ export const listViewpoints = operation('listViewpoints', {
   path: '/projects/:projectId/viewpoints',
   summary: 'Saved viewpoints, newest first',
   access: { kind: 'scene', action: 'see' },
-  response: Type.Array(Viewpoint),
+  query: Type.Object(PageQuery, { additionalProperties: false }),
+  response: Page(Viewpoint),
 });
 export const addViewpoint = operation('addViewpoint', {
   largestBody: 12_000_000,

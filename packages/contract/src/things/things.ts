@@ -1,6 +1,6 @@
 /** What is asked of things of all kinds: where they are, what they are tied to, what happened to them. */
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, Moment, Nullable, operation } from '../platform/operation.ts';
+import { Id, Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
 
 export const Thing = Type.Object({
   type: Type.String(),
@@ -51,6 +51,6 @@ export const listHistory = operation('listHistory', {
   path: '/projects/:projectId/history',
   summary: 'What happened to a thing, newest first',
   access: 'member',
-  query: Which,
-  response: Type.Array(Happening),
+  query: Type.Composite([Which, Type.Object(PageQuery)], { additionalProperties: false }),
+  response: Page(Happening),
 });

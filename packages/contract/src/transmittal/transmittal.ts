@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Id, Line, Moment, Nullable, OneOf, operation, Prose } from '../platform/operation.ts';
+import { Id, Line, Moment, Nullable, OneOf, operation, Page, PageQuery, Prose } from '../platform/operation.ts';
 
 export const TRANSMITTAL_REASONS = [
   'for information',
@@ -53,7 +53,8 @@ export const listTransmittals = operation('listTransmittals', {
   path: '/projects/:projectId/transmittals',
   summary: 'Transmittals that you sent, received, or may see, newest first',
   access: { kind: 'transmittal', action: 'see' },
-  response: Type.Array(Transmittal),
+  query: Type.Object(PageQuery, { additionalProperties: false }),
+  response: Page(Transmittal),
 });
 export const sendTransmittal = operation('sendTransmittal', {
   costly: true,

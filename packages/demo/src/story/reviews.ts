@@ -42,7 +42,9 @@ export async function firstReviews(story: Teller): Promise<void> {
     },
   });
   story.day(47, 11);
-  const [sent] = await story.as('dunmarrow').call(transmittal.listTransmittals, { params: story.project });
+  const {
+    items: [sent],
+  } = await story.as('dunmarrow').call(transmittal.listTransmittals, { params: story.project });
   const params = { ...story.project, transmittalId: sent!.id };
   await story.as('dunmarrow').call(transmittal.showTransmittal, { params });
   await story.as('dunmarrow').call(transmittal.acknowledgeTransmittal, { params });
@@ -82,7 +84,9 @@ export async function laterReviews(story: Teller): Promise<void> {
     },
   });
   story.day(1, 16);
-  const [sent] = await story.as('dunmarrow').call(transmittal.listTransmittals, { params: story.project });
+  const {
+    items: [sent],
+  } = await story.as('dunmarrow').call(transmittal.listTransmittals, { params: story.project });
   await story.as('dunmarrow').call(transmittal.showTransmittal, {
     params: { ...story.project, transmittalId: sent!.id },
   });

@@ -1,12 +1,13 @@
 /** The sheets of drawings: what their title blocks say, corrected and confirmed by people. */
 import type { RegisteredSheet, Sheet } from '@kindred/contract/drawing/drawing';
 import type { TitleBlock } from '@kindred/core/drawing/title-block';
-import { and, asc, eq, getTableColumns, ilike, or, sql } from 'drizzle-orm';
+import { and, eq, getTableColumns, ilike, or, sql, type SQL } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
 import { containing } from '../platform/like.ts';
+import { badCursor, decodeCursor, page, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { noteUse } from '../register/exchange.ts';
 import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/versions.ts';
@@ -89,11 +90,14 @@ const inShareSet = (actor: Member) =>
         sql`${sheets.number} = any(select unnest(sheet_numbers) from share_sets where id = ${versions.shareSetId})`,
       );
 
+/** By number, those without one at the end; of one number in the order of their drawings and pages. */
+const SHEET_ORDER = sql`(${sheets.number} = '', ${sheets.number}, ${entries.code}, ${sheets.page}, ${sheets.id})`;
+
 export async function listSheetRegister(
   db: Db,
   actor: Member,
-  { q, unconfirmed }: { q?: string; unconfirmed?: boolean },
-): Promise<RegisteredSheet[]> {
+  { q, unconfirmed, limit = 100, after }: PageAsked & { q?: string; unconfirmed?: boolean },
+): Promise<{ items: RegisteredSheet[]; next: string | null }> {
   const rows = await currentSheets(db)
     .where(
       and(
@@ -103,12 +107,35 @@ export async function listSheetRegister(
         eq(entries.kind, 'drawing'),
         unconfirmed ? eq(sheets.confirmed, false) : undefined,
         q ? or(ilike(sheets.label, containing(q)), ilike(entries.code, containing(q))) : undefined,
+        after === undefined ? undefined : sql`${SHEET_ORDER} > ${sheetPosition(after)}`,
       ),
     )
-    .orderBy(sql`nullif(${sheets.number}, '') nulls last`, asc(entries.code), asc(sheets.page))
-    .limit(5000);
-  return rows.map(({ label: _label, width: _width, height: _height, ...row }) => {
-    void [_label, _width, _height];
-    return row;
-  });
+    .orderBy(SHEET_ORDER)
+    .limit(limit + 1);
+  const { items, next } = page(rows, limit, ({ number, code, page, id }) => [JSON.stringify([number, code, page]), id]);
+  return {
+    items: items.map(({ label: _label, width: _width, height: _height, ...row }) => {
+      void [_label, _width, _height];
+      return row;
+    }),
+    next,
+  };
+}
+
+function sheetPosition(after: string): SQL {
+  const [value, id] = decodeCursor(after);
+  const [number, code, page] = partsOf(value);
+  if (typeof number !== 'string' || typeof code !== 'string' || !Number.isInteger(page) || !/^[0-9a-f-]{36}$/.test(id))
+    throw badCursor();
+  return sql`(${number === ''}::boolean, ${number}::text, ${code}::text, ${page}::int, ${id}::uuid)`;
+}
+
+function partsOf(value: string): unknown[] {
+  try {
+    const parts: unknown = JSON.parse(value);
+    return Array.isArray(parts) ? parts : [];
+  } catch (error) {
+    if (error instanceof SyntaxError) throw badCursor();
+    throw error;
+  }
 }

@@ -17,7 +17,7 @@ import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { conflict, notAllowed, requireRow, refused } from '../platform/errors.ts';
-import { keyset, page, positionOf } from '../platform/keyset.ts';
+import { page, pageOf } from '../platform/keyset.ts';
 import { containing } from '../platform/like.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
@@ -60,13 +60,7 @@ export interface IssueQuery {
 }
 
 export async function listIssues({ db }: Platform, actor: Member, query: IssueQuery) {
-  const { limit = 100 } = query;
-  const position = keyset(
-    issues.number,
-    issues.id,
-    true,
-    query.after ? positionOf(issues.number, issues.id, query.after) : undefined,
-  );
+  const { where, orderBy, limit } = pageOf(issues.number, issues.id, true, query);
   const rows = await db
     .select()
     .from(issues)
@@ -78,10 +72,10 @@ export async function listIssues({ db }: Platform, actor: Member, query: IssueQu
         query.versionId ? eq(issues.placeVersionId, query.versionId) : undefined,
         query.q ? ilike(issues.title, containing(query.q)) : undefined,
         issueVisibleTo(actor),
-        position.where,
+        where,
       ),
     )
-    .orderBy(...position.orderBy)
+    .orderBy(...orderBy)
     .limit(limit + 1);
   const { items, next: after } = page(rows, limit, (row) => [row.number, row.id]);
   return { items: await toIssues(db, items), next: after };

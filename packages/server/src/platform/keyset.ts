@@ -17,8 +17,27 @@ export function positionOf(
   const [value, tie] = decodeCursor(after);
   if (tieColumn.dataType === 'string' && tieColumn.getSQLType() === 'uuid' && !/^[0-9a-f-]{36}$/.test(tie))
     throw badCursor();
+  if (tieColumn.dataType === 'number' && !/^\d{1,15}$/.test(tie)) throw badCursor();
   const typed = column.dataType === 'date' ? new Date(value) : column.dataType === 'number' ? Number(value) : value;
+  if (Number.isNaN(Number(typed)) && column.dataType !== 'string') throw badCursor();
   return { value: typed, tie };
+}
+
+/** What a list is asked for, page by page. */
+export interface PageAsked {
+  limit?: number;
+  after?: string;
+}
+
+/** The page that is asked for: where it begins, and how many rows to fetch to know whether more follow. */
+export function pageOf(
+  column: PgColumn,
+  tie: PgColumn,
+  descending: boolean,
+  { limit = 100, after }: PageAsked,
+): Keyset & { limit: number } {
+  const position = after === undefined ? undefined : positionOf(column, tie, after);
+  return { ...keyset(column, tie, descending, position), limit };
 }
 
 /** `tie` orders rows of one value, and has no two alike. `position`: values, or placeholders for them. */
@@ -53,7 +72,7 @@ export function page<T>(
 const encodeCursor = ([value, id]: [unknown, string]): string =>
   Buffer.from(JSON.stringify([value instanceof Date ? value.toISOString() : value, id])).toString('base64url');
 
-function decodeCursor(cursor: string): [string, string] {
+export function decodeCursor(cursor: string): [string, string] {
   try {
     const [value, id] = JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [unknown, unknown];
     if (typeof id === 'string' && id.length <= 400) return [String(value), id];
@@ -63,5 +82,5 @@ function decodeCursor(cursor: string): [string, string] {
   throw badCursor();
 }
 
-const badCursor = () =>
+export const badCursor = () =>
   refused('bad-cursor', 'The place in the list is not one that this server gave out. Start from the first page.');

@@ -8,7 +8,7 @@ import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound, refused } from '../platform/errors.ts';
-import { keyset, page, positionOf } from '../platform/keyset.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import { lockCodes } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { containersOf, refreshEntries } from './entries.ts';
@@ -103,10 +103,9 @@ const inBinOf = (actor: Member) =>
 export async function listBin(
   { db, config }: Platform,
   actor: Member,
-  { limit = 100, after }: { limit?: number; after?: string },
+  asked: PageAsked,
 ): Promise<{ items: BinItem[]; next: string | null }> {
-  const position = after === undefined ? undefined : positionOf(containers.removedAt, containers.id, after);
-  const { where, orderBy } = keyset(containers.removedAt, containers.id, true, position);
+  const { where, orderBy, limit } = pageOf(containers.removedAt, containers.id, true, asked);
   const title = sql<string>`(select v.title from versions v where v.container_id = ${containers.id} order by v.number desc limit 1)`;
   const rows = await db
     .select({

@@ -2,7 +2,7 @@ import type { WaitingUpload } from '@kindred/contract/register/uploads';
 import { and, eq } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { requireRow } from '../platform/errors.ts';
-import { keyset, page, positionOf } from '../platform/keyset.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { uploads } from './schema.ts';
 
@@ -11,10 +11,9 @@ const ownOf = (actor: Member) => and(eq(uploads.projectId, actor.projectId), eq(
 export async function listUploads(
   { db }: Platform,
   actor: Member,
-  { limit = 100, after }: { limit?: number; after?: string },
+  asked: PageAsked,
 ): Promise<{ items: WaitingUpload[]; next: string | null }> {
-  const position = after === undefined ? undefined : positionOf(uploads.createdAt, uploads.id, after);
-  const { where, orderBy } = keyset(uploads.createdAt, uploads.id, false, position);
+  const { where, orderBy, limit } = pageOf(uploads.createdAt, uploads.id, false, asked);
   const rows = await db
     .select()
     .from(uploads)

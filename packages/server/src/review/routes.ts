@@ -5,7 +5,7 @@ import * as review from './service.ts';
 
 export const reviewRoutes = (platform: Platform): Route[] => [
   route(contract.listReviewRoutes, ({ actor }) => review.listReviewRoutes(platform, actor.projectId)),
-  route(contract.listReviews, ({ actor, query }) => review.listReviews(platform, actor, query.status)),
+  route(contract.listReviews, ({ actor, query }) => review.listReviews(platform, actor, query)),
   route(contract.startReview, ({ actor, body }) => review.startReview(platform, actor, body)),
   route(contract.showReview, ({ actor, params }) => review.showReview(platform, actor, params.reviewId!)),
   route(contract.commentReview, ({ actor, params, body }) =>

@@ -2,7 +2,7 @@ import { counted } from '@kindred/words/sentence';
 import { addWorkingDays, currentStep, finishingProblem } from '@kindred/core/review/rules';
 import { finishingProblem as sayProblem } from '@kindred/words/register';
 import type { Review, ReviewComment, ReviewView } from '@kindred/contract/review/review';
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { contacts, roleNames } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
@@ -11,6 +11,7 @@ import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { requireRow, notAllowed, notFound, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { noteSent } from '../register/exchange.ts';
 import { allVisible, visibleVersions, type VisibleVersion } from '../register/versions.ts';
@@ -109,7 +110,12 @@ function toDocument(version: VisibleVersion | undefined): Review['documents'] {
   return [{ containerId, versionId: id, versionNumber: number, code: container.code, title, revision, kind }];
 }
 
-export async function listReviews({ db }: Platform, actor: Member, status?: Row['status']): Promise<Review[]> {
+export async function listReviews(
+  { db }: Platform,
+  actor: Member,
+  { status, ...asked }: PageAsked & { status?: Row['status'] },
+) {
+  const { where, orderBy, limit } = pageOf(reviews.number, reviews.id, true, asked);
   const rows = await db
     .select()
     .from(reviews)
@@ -118,11 +124,13 @@ export async function listReviews({ db }: Platform, actor: Member, status?: Row[
         eq(reviews.projectId, actor.projectId),
         status ? eq(reviews.status, status) : undefined,
         reviewVisibleTo(actor),
+        where,
       ),
     )
-    .orderBy(desc(reviews.number))
-    .limit(500);
-  return toReviews(db, actor, rows);
+    .orderBy(...orderBy)
+    .limit(limit + 1);
+  const { items, next } = page(rows, limit, (row) => [row.number, row.id]);
+  return { items: await toReviews(db, actor, items), next };
 }
 
 export async function showReview({ db }: Platform, actor: Member, reviewId: string): Promise<ReviewView> {

@@ -5,7 +5,7 @@ import { sendBlob } from '../platform/send-blob.ts';
 import * as scene from './service.ts';
 
 export const sceneRoutes = (platform: Platform): Route[] => [
-  route(contract.listViewpoints, ({ actor }) => scene.listViewpoints(platform, actor)),
+  route(contract.listViewpoints, ({ actor, query }) => scene.listViewpoints(platform, actor, query)),
   route(contract.addViewpoint, ({ actor, body }) => scene.addViewpoint(platform, actor, body)),
   route(contract.showViewpoint, ({ actor, params }) => scene.showViewpoint(platform, actor, params.viewpointId!)),
   route(contract.downloadViewpointPicture, async ({ actor, params, response }) => {

@@ -3,13 +3,14 @@ import { cleanPng } from '@kindred/core/platform/png';
 import { readElementProperties } from '@kindred/core/scene/property-file';
 import type { Viewpoint, ViewpointState } from '@kindred/contract/scene/scene';
 import { fileError } from '@kindred/words/files';
-import { and, desc, eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { requireRow, notFound, refused, unlessMissing } from '../platform/errors.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { allVisible, productOf, visibleVersion } from '../register/versions.ts';
 import { viewpoints } from './schema.ts';
@@ -32,14 +33,16 @@ async function toViewpoints(db: Db, rows: Row[]): Promise<Viewpoint[]> {
   }));
 }
 
-export async function listViewpoints({ db }: Platform, actor: Member): Promise<Viewpoint[]> {
+export async function listViewpoints({ db }: Platform, actor: Member, asked: PageAsked) {
+  const { where, orderBy, limit } = pageOf(viewpoints.createdAt, viewpoints.id, true, asked);
   const rows = await db
     .select()
     .from(viewpoints)
-    .where(and(eq(viewpoints.projectId, actor.projectId), viewpointVisibleTo(actor)))
-    .orderBy(desc(viewpoints.createdAt))
-    .limit(200);
-  return toViewpoints(db, rows);
+    .where(and(eq(viewpoints.projectId, actor.projectId), viewpointVisibleTo(actor), where))
+    .orderBy(...orderBy)
+    .limit(limit + 1);
+  const { items, next } = page(rows, limit, (row) => [row.createdAt, row.id]);
+  return { items: await toViewpoints(db, items), next };
 }
 
 export async function addViewpoint(

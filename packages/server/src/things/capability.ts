@@ -10,7 +10,7 @@ export const things: Capability = {
     return [
       route(contract.jump, ({ actor, query }) => subjects.search(db, actor, query.q)),
       route(contract.listRelated, ({ actor, query }) => subjects.related(db, actor, query.type, query.id)),
-      route(contract.listHistory, ({ actor, query }) => listHistory(platform, actor, query.type, query.id)),
+      route(contract.listHistory, ({ actor, query }) => listHistory(platform, actor, query)),
     ];
   },
 };

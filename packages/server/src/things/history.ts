@@ -1,8 +1,9 @@
 import type { Happening } from '@kindred/contract/things/things';
-import { and, desc, eq, isNull, or } from 'drizzle-orm';
+import { and, eq, isNull, or } from 'drizzle-orm';
 import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/caller.ts';
 import type { Db } from '../platform/database.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import { events } from '../platform/schema.ts';
 import type { Platform } from '../platform/services.ts';
 
@@ -11,8 +12,13 @@ const mayKnow = ({ standing, teamId }: Member) =>
   standing.administrator ? undefined : or(isNull(events.teamId), teamId ? eq(events.teamId, teamId) : undefined);
 
 /** The history of a thing tells nothing where the thing itself may not be seen. */
-export async function listHistory(platform: Platform, member: Member, type: string, id: string): Promise<Happening[]> {
+export async function listHistory(
+  platform: Platform,
+  member: Member,
+  { type, id, ...asked }: PageAsked & { type: string; id: string },
+): Promise<{ items: Happening[]; next: string | null }> {
   const { db, subjects } = platform;
+  const { where, orderBy, limit } = pageOf(events.id, events.id, true, asked);
   const happened = selectHappenings(db)
     .where(
       and(
@@ -20,12 +26,14 @@ export async function listHistory(platform: Platform, member: Member, type: stri
         eq(events.subjectType, type),
         eq(events.subjectId, id),
         mayKnow(member),
+        where,
       ),
     )
-    .orderBy(desc(events.id))
-    .limit(500);
+    .orderBy(...orderBy)
+    .limit(limit + 1);
   const [rows] = await Promise.all([happened, subjects.titleOf(db, member, type, id)]);
-  return rows.map(toHappening);
+  const { items, next } = page(rows, limit, (row) => [row.id, String(row.id)]);
+  return { items: items.map(toHappening), next };
 }
 
 const columns = {

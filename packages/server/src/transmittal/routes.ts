@@ -6,7 +6,7 @@ import * as transmittal from './service.ts';
 import { zipFiles } from '../platform/zip.ts';
 
 export const transmittalRoutes = (platform: Platform): Route[] => [
-  route(contract.listTransmittals, ({ actor }) => transmittal.listTransmittals(platform, actor)),
+  route(contract.listTransmittals, ({ actor, query }) => transmittal.listTransmittals(platform, actor, query)),
   route(contract.sendTransmittal, ({ actor, body }) => transmittal.sendTransmittal(platform, actor, body)),
   route(contract.showTransmittal, ({ actor, params }) =>
     transmittal.showTransmittal(platform, actor, params.transmittalId!),

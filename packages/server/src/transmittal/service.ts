@@ -1,7 +1,7 @@
 import { counted } from '@kindred/words/sentence';
 import { allows } from '@kindred/core/people/rights';
 import type { Transmittal } from '@kindred/contract/transmittal/transmittal';
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { contacts, contactsOfParties } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
@@ -10,6 +10,7 @@ import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { requireRow, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { currentNumbers } from '../register/entries.ts';
 import { noteSent } from '../register/exchange.ts';
@@ -69,12 +70,16 @@ async function toTransmittals(db: Db, actor: Member, rows: Row[]): Promise<Trans
   });
 }
 
-export async function listTransmittals({ db }: Platform, actor: Member): Promise<Transmittal[]> {
-  return toTransmittals(
-    db,
-    actor,
-    await db.select().from(transmittals).where(visible(actor)).orderBy(desc(transmittals.number)).limit(500),
-  );
+export async function listTransmittals({ db }: Platform, actor: Member, asked: PageAsked) {
+  const { where, orderBy, limit } = pageOf(transmittals.number, transmittals.id, true, asked);
+  const rows = await db
+    .select()
+    .from(transmittals)
+    .where(and(visible(actor), where))
+    .orderBy(...orderBy)
+    .limit(limit + 1);
+  const { items, next } = page(rows, limit, (row) => [row.number, row.id]);
+  return { items: await toTransmittals(db, actor, items), next };
 }
 
 async function visibleRow(db: Db, actor: Member, transmittalId: string): Promise<Row> {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { listSheetRegister, type RegisteredSheet } from '@kindred/contract/drawing/drawing';
-import { useQuery } from '@pinia/colada';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { useRelated } from '../things/related.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { useProject } from '../portfolio/store.ts';
 import ConfirmSheetsDialog from './ConfirmSheetsDialog.vue';
 import { useRouteQuery } from '../platform/route-query.ts';
@@ -19,15 +20,21 @@ const { query } = useRouteQuery();
 const router = useRouter();
 const typed = ref('');
 const words = refDebounced(typed, 200);
-const { data, refetch } = useQuery({
-  key: () => [project.projectId, 'container', 'sheet register', words.value],
-  query: () =>
-    call(listSheetRegister, {
-      params: project.params,
-      query: { ...(words.value.trim() && { q: words.value.trim() }) },
-    }),
-});
-const sheets = computed(() => data.value ?? []);
+const pagesOf = (kind: string, wanted: () => { q?: string; unconfirmed?: boolean }, all: boolean) =>
+  usePages(
+    () => [project.projectId, 'container', 'sheet register', kind, wanted()],
+    (after) =>
+      call(listSheetRegister, { params: project.params, query: { limit: 200, ...wanted(), ...(after && { after }) } }),
+    { all },
+  );
+const {
+  items: sheets,
+  loaded,
+  hasMore,
+  more,
+  refetch,
+} = pagesOf('shown', () => (words.value.trim() ? { q: words.value.trim() } : {}), false);
+const { items: unconfirmed, refetch: refetchUnconfirmed } = pagesOf('unconfirmed', () => ({ unconfirmed: true }), true);
 
 interface Waiting {
   versionId: string;
@@ -37,8 +44,7 @@ interface Waiting {
 }
 const waiting = computed(() => {
   const byVersion = new Map<string, Waiting>();
-  for (const { confirmed, versionId, containerId, code } of sheets.value) {
-    if (confirmed) continue;
+  for (const { versionId, containerId, code } of unconfirmed.value) {
     const one = byVersion.get(versionId) ?? { versionId, containerId, code, count: 0 };
     one.count++;
     byVersion.set(versionId, one);
@@ -58,7 +64,9 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
   <div class="page">
     <div class="page-head">
       <h1>Sheet register</h1>
-      <span class="quiet">{{ sheets.length }} sheets of the newest versions you may see</span>
+      <span class="quiet"
+        >{{ hasMore ? 'the first ' : '' }}{{ sheets.length }} sheets of the newest versions you may see</span
+      >
       <span class="spread" />
       <el-input
         v-model="typed"
@@ -79,7 +87,7 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         <el-button size="small" @click="confirm(one.versionId)">Look at them</el-button>
       </div>
     </section>
-    <EmptyPlace v-if="data && !sheets.length" title="No sheet yet"
+    <EmptyPlace v-if="loaded && !sheets.length" title="No sheet yet"
       >Each page of a drawing that is delivered becomes a sheet, with number, title, revision and scale read from its
       title block.</EmptyPlace
     >
@@ -116,7 +124,13 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         </tr>
       </tbody>
     </table>
-    <ConfirmSheetsDialog v-if="confirming" :version-id="confirming" @close="confirm()" @done="(confirm(), refetch())" />
+    <MoreRows :has-more="hasMore" @more="more" />
+    <ConfirmSheetsDialog
+      v-if="confirming"
+      :version-id="confirming"
+      @close="confirm()"
+      @done="(confirm(), refetch(), refetchUnconfirmed())"
+    />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import { useQueryCache } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { usePages } from '../platform/pages.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useTime } from '../platform/time.ts';
@@ -88,7 +89,7 @@ async function restore(some: BinItem[]): Promise<void> {
         </tbody>
       </table>
     </el-checkbox-group>
-    <el-button v-if="hasMore" size="small" @click="more">More</el-button>
+    <MoreRows :has-more="hasMore" @more="more" />
   </div>
 </template>
 

@@ -13,6 +13,7 @@ import { computed, ref } from 'vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { usePeople } from '../people/store.ts';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 
@@ -23,21 +24,26 @@ const { data: sets, refetch } = useQuery({
   key: () => [project.projectId, 'share set'],
   query: () => call(listShareSets, { params: project.params }),
 });
-const { data: sheets } = useQuery({
-  key: () => [project.projectId, 'container', 'sheet register', ''],
-  query: () => call(listSheetRegister, { params: project.params, query: {} }),
-});
-const { data: viewpoints } = useQuery({
-  key: () => [project.projectId, 'viewpoint'],
-  query: () => call(listViewpoints, { params: project.params }),
-  enabled: () => project.may('scene', 'see'),
-});
+// What can be chosen is all there is.
+const { items: sheets } = usePages(
+  () => [project.projectId, 'container', 'sheet register', 'to choose'],
+  (after) => call(listSheetRegister, { params: project.params, query: { limit: 200, ...(after && { after }) } }),
+  { all: true },
+);
+const { items: viewpoints } = usePages(
+  () => [project.projectId, 'viewpoint', 'to choose'],
+  async (after) =>
+    project.may('scene', 'see')
+      ? call(listViewpoints, { params: project.params, query: { limit: 200, ...(after && { after }) } })
+      : { items: [], next: null },
+  { all: true },
+);
 const numbers = computed(() => [
-  ...new Map((sheets.value ?? []).filter(({ number }) => number).map(({ number, title }) => [number, title])),
+  ...new Map(sheets.value.filter(({ number }) => number).map(({ number, title }) => [number, title])),
 ]);
 const teams = computed(() => people.data?.teams ?? []);
 const teamName = (id: string): string => teams.value.find((team) => team.id === id)?.name ?? '';
-const viewpointName = (id: string): string => viewpoints.value?.find((one) => one.id === id)?.name ?? 'a viewpoint';
+const viewpointName = (id: string): string => viewpoints.value.find((one) => one.id === id)?.name ?? 'a viewpoint';
 
 type Draft = Pick<ShareSet, 'name' | 'teamId' | 'sheetNumbers' | 'viewpointIds'> & { id?: string; edition?: number };
 const draft = ref<Draft | null>(null);

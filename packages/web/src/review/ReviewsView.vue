@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { listReviews, type Review } from '@kindred/contract/review/review';
 import { Stamp } from '@lucide/vue';
-import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { takeHandedOver } from '../platform/handed-over.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -21,10 +22,15 @@ const related = useRelated();
 const time = useTime();
 const { query } = useRouteQuery();
 const router = useRouter();
-const { data: reviews } = useQuery({
-  key: () => [project.projectId, 'review'],
-  query: () => call(listReviews, { params: project.params }),
-});
+const {
+  items: reviews,
+  loaded,
+  hasMore,
+  more,
+} = usePages(
+  () => [project.projectId, 'review'],
+  (after) => call(listReviews, { params: project.params, query: { ...(after && { after }) } }),
+);
 const preset = computed(() => takeHandedOver(query('start')));
 const starting = ref(preset.value.length > 0);
 const mine = (review: Review): boolean =>
@@ -48,7 +54,7 @@ function close(): void {
         ><Stamp :size="15" style="margin-right: 5px" /> Start a review</el-button
       >
     </div>
-    <EmptyPlace v-if="reviews && !reviews.length" title="No review yet"
+    <EmptyPlace v-if="loaded && !reviews.length" title="No review yet"
       >Choose documents in the register and put them on a review route; the answer comes back to whoever delivered
       them.</EmptyPlace
     >
@@ -108,6 +114,7 @@ function close(): void {
         </tr>
       </tbody>
     </table>
+    <MoreRows :has-more="hasMore" @more="more" />
     <StartReviewDialog v-if="starting" :version-ids="preset" @close="close" />
   </div>
 </template>

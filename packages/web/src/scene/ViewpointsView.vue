@@ -1,21 +1,27 @@
 <script setup lang="ts">
 import { downloadViewpointPicture, listViewpoints } from '@kindred/contract/scene/scene';
-import { useQuery } from '@pinia/colada';
 import { RouterLink } from 'vue-router';
 import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { addressOf, call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 
 const project = useProject();
 const related = useRelated();
 const time = useTime();
-const { data: viewpoints } = useQuery({
-  key: () => [project.projectId, 'viewpoint'],
-  query: () => call(listViewpoints, { params: project.params }),
-});
+const {
+  items: viewpoints,
+  loaded,
+  hasMore,
+  more,
+} = usePages(
+  () => [project.projectId, 'viewpoint'],
+  (after) => call(listViewpoints, { params: project.params, query: { ...(after && { after }) } }),
+);
 useFirstAsSelected('viewpoint', viewpoints);
 const picture = (viewpointId: string): string =>
   addressOf(downloadViewpointPicture, { ...project.params, viewpointId });
@@ -24,7 +30,7 @@ const picture = (viewpointId: string): string =>
 <template>
   <div class="page">
     <div class="page-head"><h1>Viewpoints</h1></div>
-    <EmptyPlace v-if="viewpoints && !viewpoints.length" title="No viewpoint yet"
+    <EmptyPlace v-if="loaded && !viewpoints.length" title="No viewpoint yet"
       >Save one in the scene: camera, section, visibility and selection come back exactly.</EmptyPlace
     >
     <div class="grid">
@@ -42,6 +48,7 @@ const picture = (viewpointId: string): string =>
         >
       </RouterLink>
     </div>
+    <MoreRows :has-more="hasMore" @more="more" />
   </div>
 </template>
 

@@ -2,29 +2,34 @@
 import { listHistory } from '@kindred/contract/things/things';
 import { changeWords } from '@kindred/words/changes';
 import { eventWords } from '@kindred/words/events';
-import { useQuery } from '@pinia/colada';
+import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { useTime } from '../platform/time.ts';
 import { settings } from '../platform/settings.ts';
 
 const props = defineProps<{ type: string; id: string }>();
 const time = useTime();
-const { data } = useQuery({
-  key: () => [settings.projectId, 'history', props.type, props.id],
-  query: () =>
-    call(listHistory, { params: { projectId: settings.projectId }, query: { type: props.type, id: props.id } }),
-});
+const { items, hasMore, more } = usePages(
+  () => [settings.projectId, 'history', props.type, props.id],
+  (after) =>
+    call(listHistory, {
+      params: { projectId: settings.projectId },
+      query: { type: props.type, id: props.id, ...(after && { after }) },
+    }),
+);
 </script>
 
 <template>
   <ol class="history">
-    <li v-for="happening in data" :key="happening.id">
+    <li v-for="happening in items" :key="happening.id">
       <time class="mono quiet">{{ time.moment(happening.at) }}</time>
       <span>{{ happening.actor?.name ?? 'The application' }}</span>
       <b>{{ eventWords(happening) }}</b>
       <span class="quiet">{{ changeWords(happening.before, happening.after).join(' · ') }}</span>
     </li>
   </ol>
+  <MoreRows :has-more="hasMore" @more="more" />
 </template>
 
 <style scoped>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { listTransmittals } from '@kindred/contract/transmittal/transmittal';
 import { Send } from '@lucide/vue';
-import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useFirstAsSelected, useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 import { takeHandedOver } from '../platform/handed-over.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -20,10 +21,15 @@ const related = useRelated();
 const time = useTime();
 const { query } = useRouteQuery();
 const router = useRouter();
-const { data: transmittals } = useQuery({
-  key: () => [project.projectId, 'transmittal'],
-  query: () => call(listTransmittals, { params: project.params }),
-});
+const {
+  items: transmittals,
+  loaded,
+  hasMore,
+  more,
+} = usePages(
+  () => [project.projectId, 'transmittal'],
+  (after) => call(listTransmittals, { params: project.params, query: { ...(after && { after }) } }),
+);
 const preset = computed(() => takeHandedOver(query('send')));
 const sending = ref(preset.value.length > 0);
 useFirstAsSelected('transmittal', transmittals);
@@ -44,7 +50,7 @@ function close(): void {
         ><Send :size="15" style="margin-right: 5px" /> Send files</el-button
       >
     </div>
-    <EmptyPlace v-if="transmittals && !transmittals.length" title="Nothing was sent yet"
+    <EmptyPlace v-if="loaded && !transmittals.length" title="Nothing was sent yet"
       >A transmittal freezes versions and proves who received them.</EmptyPlace
     >
     <table v-else class="plain-table">
@@ -95,6 +101,7 @@ function close(): void {
         </tr>
       </tbody>
     </table>
+    <MoreRows :has-more="hasMore" @more="more" />
     <SendTransmittalDialog v-if="sending" :version-ids="preset" @close="close" />
   </div>
 </template>
