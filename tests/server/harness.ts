@@ -64,6 +64,7 @@ export async function testServer(changes: Partial<Config> = {}): Promise<TestSer
     role: 'web',
     maxUploadBytes: 2 ** 26,
     costlyPerMinute: { person: 10_000, project: 10_000 },
+    provider: undefined,
     quota: { project: 0, installation: 0 },
     binDays: 30,
     perDay: { projects: 10_000, people: 10_000 },

@@ -34,7 +34,28 @@ export const showSignIn = operation('showSignIn', {
     firstPerson: Type.Boolean(),
     /** People of a demo may sign in with one click. */
     demo: Type.Boolean(),
+    /** What the button for the organisation's own accounts says; null where there is none. */
+    provider: Nullable(Type.String()),
   }),
+});
+
+export const beginProviderSignIn = operation('beginProviderSignIn', {
+  method: 'get',
+  path: '/sign-in/provider',
+  summary: 'Go to the OpenID Connect provider of this installation to sign in there',
+  access: 'public',
+  query: Type.Object({ then: Type.Optional(Type.String({ maxLength: 2000 })) }, { additionalProperties: false }),
+  binary: true,
+});
+
+export const finishProviderSignIn = operation('finishProviderSignIn', {
+  method: 'get',
+  path: '/sign-in/provider/return',
+  summary: 'Where the provider sends people back to: signs in whoever it vouches for, and goes to the application',
+  access: 'public',
+  // A provider may send along more than the protocol names.
+  query: Type.Object({ state: Type.Optional(Type.String({ maxLength: 500 })) }, { additionalProperties: true }),
+  binary: true,
 });
 
 export const signIn = operation('signIn', {

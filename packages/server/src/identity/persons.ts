@@ -63,12 +63,14 @@ export async function ensurePerson(db: Db, name: string, email: string): Promise
   return { person: (await personsById(db, [id])).get(id)!, isNew: true };
 }
 
-/** Ids of those who were invited and have not yet chosen a password. */
+/** Ids of those who were invited and have not yet chosen a password, nor come by the provider. */
 export async function stillInvited(db: Db, ids: string[]): Promise<Set<string>> {
   if (!ids.length) return new Set();
   const rows = await db
     .select({ id: users.id })
     .from(users)
-    .where(and(inArray(users.id, ids), eq(users.guest, false), isNull(users.passwordHash)));
+    .where(
+      and(inArray(users.id, ids), eq(users.guest, false), isNull(users.passwordHash), isNull(users.providerSubject)),
+    );
   return new Set(rows.map(({ id }) => id));
 }

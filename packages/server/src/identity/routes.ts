@@ -1,22 +1,48 @@
 import * as contract from '@kindred/contract/identity/identity';
-import { stringifySetCookie } from 'cookie';
+import { parse, stringifySetCookie } from 'cookie';
 import type { Request, Response } from 'express';
 import { route, type Route } from '../platform/http.ts';
+import { ProblemError } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import * as accounts from './accounts.ts';
 import { changeMailChoices, showMailChoices } from './mail-choices.ts';
 import * as notices from './notices.ts';
 import * as ownDetails from './own-details.ts';
+import { Provider, RETURN_PATH, type Leaving } from './provider.ts';
 import { SESSION_COOKIE } from './secrets.ts';
 import { beginSecondFactor, turnOffSecondFactor, turnOnSecondFactor } from './second-factor.ts';
 import * as identity from './service.ts';
 
 const deviceOf = (request: Request): string => request.headers['user-agent'] ?? '';
 
+const LEAVING_COOKIE = 'ks_leaving';
+
+function leavingIn(request: Request): Leaving | undefined {
+  const kept = parse(request.headers.cookie ?? '')[LEAVING_COOKIE];
+  if (!kept) return undefined;
+  try {
+    const { state, nonce, verifier, then } = JSON.parse(Buffer.from(kept, 'base64url').toString()) as Leaving;
+    return { state: String(state), nonce: String(nonce), verifier: String(verifier), then: String(then) };
+  } catch (error) {
+    if (error instanceof SyntaxError) return undefined;
+    throw error;
+  }
+}
+
+/** A browser stands here, not a program: what is refused is told on the sign-in page. */
+async function backToSignIn(response: Response, run: () => Promise<void>): Promise<void> {
+  try {
+    await run();
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.status === 404) throw error;
+    response.redirect(`/sign-in?refused=${encodeURIComponent(error.detail)}`);
+  }
+}
+
 export function identityRoutes(platform: Platform): Route[] {
   const secure = platform.config.publicUrl.startsWith('https:');
   const answer = (response: Response, { secret, expiresAt, session }: identity.OpenedSession) => {
-    response.setHeader(
+    response.append(
       'Set-Cookie',
       stringifySetCookie({
         name: SESSION_COOKIE,
@@ -30,7 +56,40 @@ export function identityRoutes(platform: Platform): Route[] {
     );
     return session;
   };
+  const provider = new Provider(platform);
+  /** Kept by the browser alone, for as long as somebody may take at the provider; empty to forget it. */
+  const keepLeaving = (response: Response, leaving?: Leaving) =>
+    response.append(
+      'Set-Cookie',
+      stringifySetCookie({
+        name: LEAVING_COOKIE,
+        value: leaving ? Buffer.from(JSON.stringify(leaving)).toString('base64url') : '',
+        httpOnly: true,
+        // The provider's page sends the browser back: `strict` would keep it from coming along.
+        sameSite: 'lax',
+        secure,
+        path: RETURN_PATH,
+        maxAge: leaving ? 600 : 0,
+      }),
+    );
   return [
+    route(contract.beginProviderSignIn, async ({ query, response }) => {
+      await backToSignIn(response, async () => {
+        const { address, leaving } = await provider.begin(query.then ?? '/');
+        keepLeaving(response, leaving);
+        response.redirect(address);
+      });
+    }),
+    route(contract.finishProviderSignIn, async ({ request, response }) => {
+      await backToSignIn(response, async () => {
+        const leaving = leavingIn(request);
+        keepLeaving(response);
+        const query = request.originalUrl.split('?')[1] ?? '';
+        const opened = await provider.finish(platform, leaving, query, deviceOf(request));
+        answer(response, opened);
+        response.redirect(/^\/(?![/\\])/.test(leaving!.then) ? leaving!.then : '/');
+      });
+    }),
     route(contract.showSignIn, () => identity.showSignIn(platform)),
     route(contract.signIn, async ({ body, request, response }) =>
       answer(response, await identity.signIn(platform, body, { address: request.ip ?? '', device: deviceOf(request) })),

@@ -13,6 +13,8 @@ export const users = pgTable('users', {
   initials: text('initials').notNull(),
   colour: text('colour').notNull(),
   passwordHash: text('password_hash'),
+  /** Whom the installation's OpenID Connect provider knows as this person: issuer and subject. */
+  providerSubject: text('provider_subject').unique(),
   /** Base32 secret of the second factor (RFC 6238); `secondFactorOn` once a first code was right. */
   secondFactorSecret: text('second_factor_secret'),
   secondFactorOn: boolean('second_factor_on').notNull().default(false),

@@ -86,7 +86,7 @@ export async function signInAsDemo(platform: Platform, email: string, device: st
 
 export async function showSignIn({ db, config }: Platform) {
   const [anyone] = await db.select({ id: users.id }).from(users).limit(1);
-  return { firstPerson: !anyone, demo: config.demo };
+  return { firstPerson: !anyone, demo: config.demo, provider: config.provider?.label ?? null };
 }
 
 export async function createFirstPerson(
@@ -115,7 +115,7 @@ export async function acceptInvitation(
   const user = await platform.db.transaction(async (db) => {
     const userId = (await useMailKey(db, 'invitation', key))?.userId;
     const [invited] = userId ? await db.select().from(users).where(eq(users.id, userId)) : [];
-    if (!invited || invited.passwordHash)
+    if (!invited || invited.passwordHash || invited.providerSubject)
       throw refused(
         'invitation-used',
         'This invitation was already used or is not valid. Sign in, or ask for a new one.',

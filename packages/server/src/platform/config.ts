@@ -31,6 +31,8 @@ export interface Config {
   maxUploadBytes: number;
   preparation: { seconds: number; megabytes: number; processes: number };
   costlyPerMinute: CostlyPerMinute;
+  /** The OpenID Connect provider that people may sign in with, besides a password. */
+  provider: { issuer: string; clientId: string; clientSecret: string; label: string } | undefined;
   /** Bytes that one project, and the whole installation, may hold; 0: as much as there is room for. */
   quota: { project: number; installation: number };
   /** How long what was removed from a register can be restored. */
@@ -77,6 +79,17 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
       region: env.KS_S3_REGION ?? 'us-east-1',
     };
   };
+  const providerFrom = () => {
+    const issuer = address('KS_OIDC_ISSUER', undefined);
+    if (!issuer) return undefined;
+    const why = 'signing in by OpenID Connect needs it.';
+    return {
+      issuer,
+      clientId: needed('KS_OIDC_CLIENT_ID', why),
+      clientSecret: needed('KS_OIDC_CLIENT_SECRET', why),
+      label: env.KS_OIDC_LABEL ?? 'the account of your organisation',
+    };
+  };
   const port = count('PORT', 8420);
   if (port > 65_535) wrong.push(`PORT must be below 65536, not “${env.PORT}”.`);
   const config: Config = {
@@ -104,6 +117,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
       person: count('KS_COSTLY_PER_PERSON', 120, 1),
       project: count('KS_COSTLY_PER_PROJECT', 600, 1),
     },
+    provider: providerFrom(),
     quota: {
       project: count('KS_PROJECT_QUOTA', 0),
       installation: count('KS_INSTALLATION_QUOTA', 0),

@@ -42,6 +42,8 @@ const ACTION = computed(() =>
   forgotten.value ? 'Send the link' : newPassword.value ? 'Keep this password' : chooses.value ? 'Begin' : 'Sign in',
 );
 
+problem.value = query('refused');
+
 const address = query('address');
 if (address)
   void attemptTo(async () => {
@@ -132,6 +134,11 @@ function submit(): Promise<void> {
           </button>
         </div>
       </form>
+      <p v-if="offer?.provider && !newPassword && !offer.firstPerson" class="provider">
+        <a class="el-button" :href="`/api/sign-in/provider?then=${encodeURIComponent(query('then') || '/')}`"
+          >Sign in with {{ offer.provider }}</a
+        >
+      </p>
     </section>
     <section v-if="demoPeople?.length && !invitation && !newPassword" class="people">
       <h2>This is a demo: come in as one of its people</h2>
