@@ -20,7 +20,7 @@ export async function openStage({ demo = true, env = {} } = {}) {
       KS_LOG: 'warn',
       ...env,
     };
-    const server = demo ? (await startWithDemo(settings)).server : await startServer(settings);
+    const server = demo ? (await startWithDemo(settings)).server : await startServer({ ...settings, KS_DEMO: '1' });
     return {
       address: server.address,
       folder,

@@ -14,7 +14,7 @@ import { openStage } from '../stage.mjs';
 import { largeModel } from './large-model.ts';
 import { ratio, report } from './measure.ts';
 
-const stage = await openStage({ demo: false });
+const stage = await openStage({ demo: false, env: { KS_REQUESTS_PER_SECOND: '0' } });
 const browser = await chromium.launch({ executablePath: findChromium(), args: CHROMIUM_FLAGS });
 try {
   const api = new ApiPerson(stage.address, '');

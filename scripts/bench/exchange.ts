@@ -17,7 +17,7 @@ const FILES = 20;
 const BYTES = 2 ** 19;
 const PASSWORD = 'a long enough password';
 
-const stage = await openStage({ demo: false, env: { KS_ROLE: 'web' } });
+const stage = await openStage({ demo: false, env: { KS_ROLE: 'web', KS_REQUESTS_PER_SECOND: '0' } });
 const database = new pg.Client(stage.databaseUrl);
 await database.connect();
 const megabytes = (): number =>

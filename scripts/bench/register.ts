@@ -15,7 +15,7 @@ import { openStage } from '../stage.mjs';
 import { alternating, ratio, report, timed } from './measure.ts';
 import { seed } from './seed.ts';
 
-const stage = await openStage({ demo: false });
+const stage = await openStage({ demo: false, env: { KS_REQUESTS_PER_SECOND: '0' } });
 const pool = new pg.Pool({ connectionString: stage.databaseUrl, max: 20 });
 try {
   const api = new ApiPerson(stage.address, '');

@@ -12,7 +12,7 @@ import { openStage } from '../stage.mjs';
 import { putLarge, receiveLarge } from './large-file.ts';
 import { ratio, report, timed } from './measure.ts';
 
-const stage = await openStage({ demo: false });
+const stage = await openStage({ demo: false, env: { KS_REQUESTS_PER_SECOND: '0' } });
 const environment = {
   DATABASE_URL: stage.databaseUrl,
   PORT: '0',

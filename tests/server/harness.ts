@@ -65,6 +65,7 @@ export async function testServer(changes: Partial<Config> = {}): Promise<TestSer
     maxUploadBytes: 2 ** 26,
     costlyPerMinute: { person: 10_000, project: 10_000 },
     provider: undefined,
+    requestsPerSecond: 0,
     quota: { project: 0, installation: 0 },
     binDays: 30,
     perDay: { projects: 10_000, people: 10_000 },

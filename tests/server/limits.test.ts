@@ -219,3 +219,29 @@ describe('costly requests', () => {
   });
   it('of a delivery are none', () => expect(deliver.costly).toBeUndefined());
 });
+
+describe('the pace of one person', () => {
+  it('is theirs alone; what cannot be read counts more, and who goes beyond waits for the refusal', async () => {
+    const paced = await testServer({ requestsPerSecond: 4 });
+    try {
+      const own = await testProject(paced);
+      const other = await own.join('Olga Other', 'Author');
+      const ask = async (api: ApiPerson, body?: string): Promise<number> => {
+        const headers = { ...api.headersForFiles(), 'content-type': 'application/json' };
+        const init = body === undefined ? { headers } : { method: 'POST', headers, body };
+        const path = `/api/projects/${own.projectId}/${body === undefined ? 'folders' : 'codes'}`;
+        return (await fetch(paced.address + path, init)).status;
+      };
+      const begun = Date.now();
+      const many = await Promise.all(Array.from({ length: 40 }, () => ask(own.founder)));
+      expect(many.filter((status) => status === 200).length).toBeLessThan(40);
+      expect(many).toContain(429);
+      expect(Date.now() - begun).toBeGreaterThanOrEqual(1000);
+      expect(await ask(other.api)).toBe(200);
+      const broken = [await ask(other.api, '{'), await ask(other.api, '{'), await ask(other.api, '{')];
+      expect(broken).toEqual([400, 400, 429]);
+    } finally {
+      await paced.remove();
+    }
+  });
+});

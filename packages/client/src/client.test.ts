@@ -50,6 +50,30 @@ describe('a call', () => {
     await expect(call(listContainers, { params })).rejects.toBeInstanceOf(RangeError);
   });
 
+  it('that only reads and came too fast is asked once more; what changes something is not, nor what has to wait long', async () => {
+    vi.useFakeTimers();
+    const tooFast = (seconds: number) => new Response('{}', { status: 429, headers: { 'retry-after': `${seconds}` } });
+    answers
+      .mockResolvedValueOnce(tooFast(1))
+      .mockResolvedValueOnce(tooFast(1))
+      .mockResolvedValueOnce(new Response('7'));
+    const asked = call(listContainers, { params });
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(await asked).toBe(7);
+    for (const [operation, seconds, times] of [
+      [moveStates, 1, 1],
+      [listContainers, 60, 1],
+      [listContainers, 1, 3],
+    ] as const) {
+      answers.mockReset().mockImplementation(() => Promise.resolve(tooFast(seconds)));
+      const refused = call(operation, { params }).catch((error: unknown) => error);
+      await vi.advanceTimersByTimeAsync(10_000);
+      expect(await refused).toBeInstanceOf(ApiProblem);
+      expect(answers).toHaveBeenCalledTimes(times);
+    }
+    vi.useRealTimers();
+  });
+
   it('lets whoever wants hear every answer', async () => {
     const heard = vi.fn();
     answers.mockResolvedValue(new Response('{}', { status: 500 }));

@@ -42,15 +42,32 @@ export interface ClientSettings {
 }
 export type Call = <O extends AnyOperation>(operation: O, args?: Arguments<O>) => Promise<Answer<O>>;
 
+const MOST_TRIES = 3;
+/** Longer than that nobody waits without being told. */
+const LONGEST_WAIT_MS = 3000;
+
+/** Milliseconds to wait before asking once more: who only reads, and asked too fast, need not hear of it. */
+function waitBefore(operation: AnyOperation, response: Response, tries: number): number | undefined {
+  if (response.status !== 429 || operation.method !== 'get' || tries >= MOST_TRIES) return undefined;
+  const wait = Number(response.headers.get('retry-after') ?? 1) * 1000;
+  return wait <= LONGEST_WAIT_MS ? wait : undefined;
+}
+
 /** Answers what the operation answers; rejects with ApiProblem where it is refused, with Unreachable where nobody answers. */
 export function createClient({ server, headers, heard }: ClientSettings): Call {
   return async <O extends AnyOperation>(operation: O, { params, query, body }: Arguments<O> = {}) => {
     const address = addressOf(operation, params as Record<string, Value>, query as Record<string, Value>);
-    const response = await reach(server + address, {
-      method: operation.method.toUpperCase(),
-      headers: { ...headers(), ...(body !== undefined && { 'content-type': 'application/json' }) },
-      ...(body !== undefined && { body: JSON.stringify(body) }),
-    });
+    const ask = () =>
+      reach(server + address, {
+        method: operation.method.toUpperCase(),
+        headers: { ...headers(), ...(body !== undefined && { 'content-type': 'application/json' }) },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+      });
+    let response = await ask();
+    for (let tries = 1, wait; (wait = waitBefore(operation, response, tries)) !== undefined; tries++) {
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      response = await ask();
+    }
     const text = await response.text();
     heard?.(response);
     if (response.ok) return (text ? JSON.parse(text) : null) as Answer<O>;

@@ -6,6 +6,9 @@ const server = await startServer(config);
 process.send?.({ ready: server.port });
 server.platform.log.info(`Kindred Sheet on http://${config.host}:${server.port}`);
 
+// Once those who came with the start have their first pages.
+setTimeout(() => void server.platform.capabilities.warm(), 5000).unref();
+
 const PATIENCE_MS = 12_000;
 let stopping = false;
 function stop(patience = PATIENCE_MS): void {

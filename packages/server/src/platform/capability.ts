@@ -38,6 +38,8 @@ export interface Capability {
   passOn?(unit: Change, leaving: Leaving): Promise<Record<string, number>>;
   /** Hands on what a team has. */
   passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
+  /** Loads, while nobody waits for it, what the start was spared. */
+  warm?(): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
   blockers?(versionIds: SQL): SQL;
 }
@@ -54,6 +56,10 @@ export class Capabilities {
     const counts: Record<string, number> = {};
     for (const { passOn } of this.all) Object.assign(counts, await passOn?.(unit, leaving));
     return counts;
+  }
+
+  async warm(): Promise<void> {
+    for (const { warm } of this.all) await warm?.();
   }
 
   async passTeamOn(unit: Change, leaving: TeamLeaving): Promise<void> {

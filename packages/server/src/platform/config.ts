@@ -41,6 +41,8 @@ export interface Config {
   perDay: { projects: number; people: number };
   /** Who may begin projects: everybody with an account, or administrators of the installation. */
   createProjects: 'everybody' | 'administrators';
+  /** JSON requests that one person may send each node a second, five times as many at once; 0: no limit. */
+  requestsPerSecond: number;
   patience: Patience;
   logLevel: string;
 }
@@ -125,6 +127,7 @@ export function configFrom(env: NodeJS.ProcessEnv): Config {
     binDays: count('KS_BIN_DAYS', 30, 1),
     perDay: { projects: count('KS_PROJECTS_PER_DAY', 50), people: count('KS_PEOPLE_PER_DAY', 2000) },
     createProjects: oneOf('KS_CREATE_PROJECTS', ['everybody', 'administrators']),
+    requestsPerSecond: count('KS_REQUESTS_PER_SECOND', 40),
     patience: {
       seconds: count('KS_PATIENCE_SECONDS', 30, 1),
       bytesPerSecond: count('KS_PATIENCE_BYTES', 1000, 0),

@@ -6,7 +6,8 @@ import { at } from './clock.ts';
 import { ProblemError } from './errors.ts';
 import { LARGEST_BODY, LARGEST_UNKNOWN_BODY, readJson } from './incoming.ts';
 import { JsonText } from './json-text.ts';
-import { costlyRequests } from './rate-limit.ts';
+import { Pace } from './pace.ts';
+import { costlyRequests, tooMany } from './rate-limit.ts';
 import type { Platform } from './services.ts';
 import { compileDocument, compileText, fieldsOf } from './validation.ts';
 
@@ -40,10 +41,16 @@ export function route<O extends AnyOperation>(
   return { operation, handle: handle as unknown as Route['handle'] };
 }
 
+const HELD_MS = 1000;
+
 /** Routes of all capabilities behind rights, validation of what comes in (and, where we test, of what goes out), and the one error shape. */
 export function apiRouter(platform: Platform, routes: readonly Route[]): Router {
   const router = Router();
-  const spend = costlyRequests(platform.pool, platform.config.costlyPerMinute);
+  const { costlyPerMinute, requestsPerSecond } = platform.config;
+  const spend = costlyRequests(platform.pool, costlyPerMinute, requestsPerSecond > 0);
+  const requests = new Pace(requestsPerSecond * 5, requestsPerSecond);
+  /** What cannot be read costs as much as what can, and nobody needs it often. */
+  const unreadable = new Pace(requestsPerSecond / 2, requestsPerSecond / 20);
   for (const { operation, handle } of routes) {
     const params = compileText(operation.params);
     const query = compileText(operation.query);
@@ -55,14 +62,25 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
         if (params(request.params))
           throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
         const actor = (await platform.gate.admit(request, operation)) as Member;
+        const caller = actor?.id ?? request.ip ?? 'unknown';
+        if (!unreadable.has(caller) || (!operation.binary && !requests.take(caller))) throw tooMany(1);
         if (operation.costly) await spend(actor.id, (request.params.projectId as string | undefined) ?? null);
         const asked = { ...request.query };
         const wrongQuery = query(asked);
         if (wrongQuery) throw invalid('query', fieldsOf(wrongQuery));
-        const sent = operation.body.type === 'null' ? null : await readJson(request, response, largest);
-        if (![request.params, asked, sent].every(isStorable)) throw notText();
-        const wrongBody = body(sent);
-        if (wrongBody) throw invalid('body', fieldsOf(wrongBody));
+        async function readSent(): Promise<unknown> {
+          try {
+            const read = operation.body.type === 'null' ? null : await readJson(request, response, largest);
+            if (![request.params, asked, read].every(isStorable)) throw notText();
+            const wrong = body(read);
+            if (wrong) throw invalid('body', fieldsOf(wrong));
+            return read;
+          } catch (error) {
+            unreadable.take(caller);
+            throw error;
+          }
+        }
+        const sent = await readSent();
         const result = await handle({
           params: request.params as never,
           query: asked as never,
@@ -87,7 +105,11 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
         response.end(bytes);
       };
       const moment = pretendedMoment(platform, request);
-      void (moment ? at(moment, run) : run()).catch(next);
+      void (moment ? at(moment, run) : run()).catch((error: unknown) => {
+        // Whoever asks too much waits for the answer: asking again at once would cost the others as much.
+        if (error instanceof ProblemError && error.status === 429) setTimeout(() => next(error), HELD_MS).unref();
+        else next(error);
+      });
     });
   }
   return router;

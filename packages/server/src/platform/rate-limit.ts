@@ -3,6 +3,7 @@ import type { RequestHandler } from 'express';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type pg from 'pg';
 import { ProblemError } from './errors.ts';
+import { Pace } from './pace.ts';
 
 export interface Limit {
   name: string;
@@ -74,10 +75,13 @@ export interface CostlyPerMinute {
   project: number;
 }
 
-export function costlyRequests(pool: pg.Pool, { person, project }: CostlyPerMinute) {
+/** Budgets of costly requests: kept in the database by the minute, and where `paced` in memory against many within a few seconds. */
+export function costlyRequests(pool: pg.Pool, { person, project }: CostlyPerMinute, paced: boolean) {
+  const pace = paced ? new Pace(Math.ceil(person / 4), person / 60) : new Pace(0, 0);
   const byPerson = counter(pool, { name: 'costly-person', tries: person, seconds: 60 });
   const byProject = counter(pool, { name: 'costly-project', tries: project, seconds: 60 });
   return async (personId: string, projectId: string | null): Promise<void> => {
+    if (!pace.take(personId)) throw tooMany(1);
     await byPerson(personId);
     if (projectId) await byProject(projectId);
   };

@@ -3,7 +3,7 @@ import type { Capability } from '../platform/capability.ts';
 import { alone, KEEP_BLOBS } from '../platform/database.ts';
 import { emptyBin } from './bin.ts';
 import { cleanUp } from './clean-up.ts';
-import { registerExport } from './export.ts';
+import { registerExport, warmExport } from './export.ts';
 import { passTeamOn } from './passing-on.ts';
 import { registerRoutes } from './routes.ts';
 import { registerSubjects } from './subjects.ts';
@@ -20,6 +20,7 @@ export const register: Capability = {
     sql`select sha256 from uploads where sha256 is not null`,
   ],
   longJobs: [registerExport],
+  warm: warmExport,
   passTeamOn,
   jobs: (platform) => [
     {

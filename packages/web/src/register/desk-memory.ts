@@ -7,7 +7,8 @@ type Written = Partial<Pick<Arrival, (typeof WRITTEN)[number]>>;
 /** Beyond that many a browser has no room. */
 const MOST = 2000;
 
-const memoryOf = (projectId: string) => useLocalStorage<Record<string, Written>>(`desk-${projectId}`, {});
+const memoryOf = (projectId: string) =>
+  useLocalStorage<Record<string, Written>>(`desk-${projectId}`, {}, { flush: 'sync' });
 
 export function keepWritten(projectId: string, arrivals: readonly Arrival[]): void {
   const arrived = arrivals.filter(({ state }) => state === 'arrived').slice(0, MOST);
