@@ -1,23 +1,15 @@
 import type { Member } from '@kindred/contract/people/people';
 import { mount } from '@vue/test-utils';
 import { expect, it } from 'vitest';
-import { defineComponent, h } from 'vue';
+import { h, type FunctionalComponent } from 'vue';
 import PersonSelect from './PersonSelect.vue';
 
-const ElSelect = defineComponent({
-  inheritAttrs: false,
-  props: ['modelValue', 'multiple', 'clearable', 'placeholder', 'filterable', 'defaultFirstOption'],
-  emits: ['update:modelValue'],
-  render() {
-    return h('div', { 'data-clearable': String(this.clearable) }, this.$slots.default?.());
-  },
-});
-const ElOption = defineComponent({
-  props: ['value', 'label'],
-  render() {
-    return h('p', { 'data-value': this.value }, this.$slots.default?.());
-  },
-});
+const ElSelect: FunctionalComponent<{ clearable?: boolean }> = ({ clearable }, context) =>
+  h('div', { 'data-clearable': String(clearable) }, context?.slots.default?.());
+ElSelect.props = { clearable: Boolean };
+const ElOption: FunctionalComponent<{ value: string }> = ({ value }, context) =>
+  h('p', { 'data-value': value }, context?.slots.default?.());
+ElOption.props = { value: String };
 const member = (id: string, name: string) =>
   ({ id: `member-${id}`, person: { id, name }, party: { code: 'TVA' } }) as unknown as Member;
 const select = (props: object) =>
