@@ -163,6 +163,10 @@ export const downloadVersions = operation('downloadVersions', {
   binary: true,
 });
 
+/** What an authoring program works on, beside the file that people look at. */
+export const NativeFile = Type.Object({ id: Id(), fileName: Type.String(), size: Type.Integer() });
+export type NativeFile = Static<typeof NativeFile>;
+
 export const Version = Type.Object({
   id: Id(),
   number: Type.Integer(),
@@ -186,6 +190,8 @@ export const Version = Type.Object({
   deliveredBy: Person,
   /** From where it came; null for what was made current again. */
   source: Nullable(OneOf(DELIVERY_SOURCES)),
+  /** None for those who get only a part of the version. */
+  natives: Type.Array(NativeFile),
 });
 export type Version = Static<typeof Version>;
 
@@ -251,6 +257,8 @@ export const deliver = operation('deliver', {
             uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }),
             code: Line(200),
             ...Metadata,
+            /** Native files that belong to the same version: the register opens the file itself. */
+            nativeUploadIds: Type.Optional(Type.Array(Type.String({ pattern: '^[a-f0-9]{32}$' }), { maxItems: 10 })),
             /** Number of the version that this one was made from: when a newer one is there, both are kept until somebody decides. */
             onto: Type.Optional(Type.Integer({ minimum: 0 })),
           },
@@ -440,6 +448,14 @@ export const downloadVersion = operation('downloadVersion', {
   method: 'get',
   path: '/projects/:projectId/versions/:versionId/file',
   summary: 'The file of a version as it was delivered',
+  access: { kind: 'register', action: 'see' },
+  binary: true,
+});
+
+export const downloadNative = operation('downloadNative', {
+  method: 'get',
+  path: '/projects/:projectId/versions/:versionId/natives/:nativeId',
+  summary: 'A native file of a version, for whoever gets all of the version',
   access: { kind: 'register', action: 'see' },
   binary: true,
 });

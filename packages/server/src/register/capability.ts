@@ -17,6 +17,7 @@ export const register: Capability = {
   blobs: [
     sql`select sha256 from versions`,
     sql`select sha256 from products`,
+    sql`select sha256 from natives`,
     sql`select sha256 from uploads where sha256 is not null`,
   ],
   longJobs: [registerExport],

@@ -23,11 +23,17 @@ import { PREPARE } from './jobs.ts';
 import { refreshEntries } from './entries.ts';
 import { conventionIn, folderOf, levelOf, type FolderRow } from './folders.ts';
 import { lockContainers, metadataOf, requireLevel, visibleEntries } from './versions.ts';
-import { containers, deliveries, entries, uploads, versions } from './schema.ts';
+import { containers, deliveries, entries, natives, uploads, versions } from './schema.ts';
 import { audience, isOwnTeam, manages, visibleTo } from './visibility.ts';
 
 type Delivery = Body<typeof contract.deliver>;
 type FileToDeliver = Delivery['files'][number];
+type UploadOf = Pick<FileToDeliver, 'uploadId' | 'code'>;
+
+/** All that arrives under one code. */
+const uploadsOf = ({ uploadId, code, nativeUploadIds = [] }: FileToDeliver): UploadOf[] =>
+  [uploadId, ...nativeUploadIds].map((id) => ({ uploadId: id, code }));
+
 type UploadRow = typeof uploads.$inferSelect;
 type VersionRow = typeof versions.$inferSelect;
 
@@ -51,11 +57,15 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
     wanted.files.map(({ status }) => status),
   );
   // Read before anything is locked: a file may lie far away.
-  const contents = await detectContents(platform, actor, wanted.files);
+  const uploaded = wanted.files.flatMap(uploadsOf);
+  const ids = uploaded.map(({ uploadId }) => uploadId);
+  if (new Set(ids).size !== ids.length)
+    throw refused('upload-twice', 'One file is delivered twice here. Send each once. Nothing was delivered.');
+  const contents = await detectContents(platform, actor, uploaded);
   return change(platform, actor, async (unit) => {
     const { db } = unit;
     await lockCodes(db, projectId, codes);
-    const received = await receivedUploads(db, actor, wanted.files);
+    const received = await receivedUploads(db, actor, uploaded);
     const [delivery] = await db
       .insert(deliveries)
       .values({
@@ -91,6 +101,7 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
         conformed: !atIntake,
         upload: received.get(file.uploadId)!,
         content: contents.get(file.uploadId)!,
+        natives: (file.nativeUploadIds ?? []).map((id) => ({ ...received.get(id)!, ...contents.get(id)! })),
         deliveryId: delivery!.id,
       };
       const container = existing.get(code);
@@ -138,7 +149,7 @@ const HEAD_BYTES = 4100;
 async function detectContents(
   { db, store }: Platform,
   actor: Member,
-  files: FileToDeliver[],
+  files: readonly UploadOf[],
 ): Promise<Map<string, FileContent>> {
   const contents = new Map<string, FileContent>();
   for (const [id, { sha256 }] of await receivedUploads(db, actor, files))
@@ -147,7 +158,7 @@ async function detectContents(
 }
 
 type Received = UploadRow & { sha256: string };
-async function receivedUploads(db: Db, actor: Member, files: FileToDeliver[]): Promise<Map<string, Received>> {
+async function receivedUploads(db: Db, actor: Member, files: readonly UploadOf[]): Promise<Map<string, Received>> {
   const ids = files.map(({ uploadId }) => uploadId);
   const rows = await db
     .select()
@@ -183,6 +194,7 @@ interface Arrival {
   upload: Received;
   /** What the beginning of the file says that it is. */
   content: FileContent;
+  natives: (Received & FileContent)[];
   deliveryId: string;
 }
 
@@ -259,7 +271,7 @@ async function requireDeliverable(db: Db, actor: Member, container: typeof conta
 async function insertVersion(
   { db, enqueue }: Change,
   actor: Member,
-  { file, upload, content, deliveryId, conformed }: Arrival,
+  { file, upload, content, natives: own, deliveryId, conformed }: Arrival,
   line: Pick<VersionRow, 'containerId' | 'number'> & {
     sequence?: VersionRow['sequence'];
     before?: Pick<VersionRow, 'title' | 'status' | 'revision' | 'classification'>;
@@ -289,6 +301,18 @@ async function insertVersion(
       deliveredBy: actor.id,
     })
     .returning();
+  if (own.length)
+    await db
+      .insert(natives)
+      .values(
+        own.map(({ fileName, mediaType, size, sha256 }) => ({
+          versionId: version!.id,
+          fileName,
+          mediaType,
+          size,
+          sha256,
+        })),
+      );
   await enqueue(PREPARE, { versionId: version!.id });
   return version!;
 }

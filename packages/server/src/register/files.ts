@@ -3,11 +3,12 @@ import type { Response } from 'express';
 import { pipeline } from 'node:stream/promises';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
-import { ProblemError, refused, unlessMissing } from '../platform/errors.ts';
+import { ProblemError, refused, requireRow, unlessMissing } from '../platform/errors.ts';
 import { sendBlob } from '../platform/send-blob.ts';
 import type { Platform } from '../platform/services.ts';
 import { zipFiles, type ZippedFile } from '../platform/zip.ts';
 import { noteUse } from './exchange.ts';
+import { nativesOf } from './natives.ts';
 import { allVisible, productOf, visibleVersion, type VisibleVersion } from './versions.ts';
 import { isOwnTeam } from './visibility.ts';
 
@@ -42,6 +43,25 @@ export async function downloadVersion(
   await sendBlob(platform, response, sha256, version.mediaType);
 }
 
+export async function downloadNative(
+  platform: Platform,
+  actor: Member,
+  versionId: string,
+  nativeId: string,
+  response: Response,
+): Promise<void> {
+  const version = await visibleVersion(platform.db, actor, versionId);
+  const known = (await nativesOf(platform.db, actor, [versionId])).get(versionId) ?? [];
+  const native = requireRow(
+    known.filter(({ id }) => id === nativeId),
+    'file',
+  );
+  await noteUse(platform.db, actor, version, 'downloaded');
+  response.attachment(native.fileName);
+  response.setHeader('Content-Length', native.size);
+  await sendBlob(platform, response, native.sha256, native.mediaType);
+}
+
 const PRODUCT_TYPES = {
   thumbnail: 'image/png',
   scene: 'application/octet-stream',
@@ -71,12 +91,16 @@ export async function downloadVersions(
   const versions = await allVisible(platform.db, actor, versionIds);
   if (new Set(versionIds).size !== versionIds.length)
     throw refused('version-twice', 'A version is chosen twice. Choose each once.');
+  const natives = await nativesOf(platform.db, actor, versionIds);
   const files: ZippedFile[] = [];
   for (const version of versions.sort((a, b) => (a.container.code < b.container.code ? -1 : 1))) {
     await noteUse(platform.db, actor, version, 'downloaded');
     const { title, revision, status, number, fileName, size, container } = version;
     const sha256 = await contentFor(platform, actor, version);
-    files.push({ code: container.code, title, revision, status, versionNumber: number, fileName, size, sha256 });
+    const about = { code: container.code, title, revision, status, versionNumber: number };
+    files.push({ ...about, fileName, size, sha256 });
+    for (const native of natives.get(version.id) ?? [])
+      files.push({ ...about, fileName: native.fileName, size: native.size, sha256: native.sha256 });
   }
   await change(platform, actor, ({ record }) =>
     record({
@@ -84,7 +108,7 @@ export async function downloadVersions(
       verb: 'files downloaded',
       subjectType: 'project',
       subjectId: actor.projectId,
-      after: { codes: files.map(({ code }) => code) },
+      after: { codes: [...new Set(files.map(({ code }) => code))] },
       personIds: [actor.id],
     }),
   );

@@ -96,6 +96,10 @@ export function registerRoutes(platform: Platform): Route[] {
       await files.downloadVersion(platform, actor, params.versionId!, response);
       return null;
     }),
+    route(contract.downloadNative, async ({ actor, params, response }) => {
+      await files.downloadNative(platform, actor, params.versionId!, params.nativeId!, response);
+      return null;
+    }),
     route(contract.downloadProduct, async ({ actor, params, response }) => {
       await files.downloadProduct(platform, actor, params.versionId!, params.product, response);
       return null;

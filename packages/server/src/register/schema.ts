@@ -185,6 +185,22 @@ export const versions = pgTable(
   ],
 );
 
+/** Files that belong to a version beside its own: what an authoring program works on. */
+export const natives = pgTable(
+  'natives',
+  {
+    id: primaryId(),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id, { onDelete: 'cascade' }),
+    fileName: text('file_name').notNull(),
+    mediaType: text('media_type').notNull(),
+    size: bigint('size', { mode: 'number' }).notNull(),
+    sha256: text('sha256').notNull(),
+  },
+  (t) => [index('natives_version').on(t.versionId), index('natives_sha256').on(t.sha256)],
+);
+
 /**
  * What the register shows of a container, derived from its versions by `refreshEntries`: its newest version for its own team,
  * the newest that is shared for the others, or one entry for all where these are the same. All that the register

@@ -12,7 +12,8 @@ import type { Platform } from '../platform/services.ts';
 import { PREPARE } from './jobs.ts';
 import { containerOf, refreshEntries, type Entry } from './entries.ts';
 import { folderOf, levelOf } from './folders.ts';
-import { containers, deliveries, entries, products, versions } from './schema.ts';
+import { nativesOf, toNative } from './natives.ts';
+import { containers, deliveries, entries, natives, products, versions } from './schema.ts';
 import { audience, isOwnTeam, manages, versionVisibleTo, visibleTo } from './visibility.ts';
 
 type ContainerRow = typeof containers.$inferSelect;
@@ -77,12 +78,18 @@ export async function showContainer({ db }: Platform, actor: Member, containerId
     db,
     rows.map(({ deliveredBy }) => deliveredBy),
   );
+  const known = await nativesOf(
+    db,
+    actor,
+    rows.map(({ id }) => id),
+  );
   return {
     container,
     versions: rows.map((version): Version => ({
       ...version,
       deliveredAt: version.deliveredAt.toISOString(),
       deliveredBy: persons.get(version.deliveredBy)!,
+      natives: (known.get(version.id) ?? []).map(toNative),
     })),
   };
 }
@@ -189,7 +196,15 @@ async function appendCopy(
       deliveredBy: actor.id,
     })
     .returning();
-  await unit.enqueue(PREPARE, { versionId: row!.id });
+  const { id: versionId } = row!;
+  const copied = await db.select().from(natives).where(eq(natives.versionId, source.id));
+  if (copied.length)
+    await db
+      .insert(natives)
+      .values(
+        copied.map(({ fileName, mediaType, size, sha256 }) => ({ versionId, fileName, mediaType, size, sha256 })),
+      );
+  await unit.enqueue(PREPARE, { versionId });
   return row!;
 }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   decideVersion,
+  downloadNative,
   downloadProduct,
   downloadVersion,
   prepareAgain,
@@ -114,6 +115,8 @@ const compared = computed(() => {
 const compare = (older?: number, newer?: number) =>
   router.replace({ query: { ...route.query, compare: older && newer ? `${older},${newer}` : undefined } });
 const fileOf = (versionId: string): string => addressOf(downloadVersion, { ...project.params, versionId });
+const nativeOf = (versionId: string, nativeId: string): string =>
+  addressOf(downloadNative, { ...project.params, versionId, nativeId });
 const thumbnailOf = (versionId: string): string =>
   addressOf(downloadProduct, { ...project.params, versionId, product: 'thumbnail' });
 usePageSubject(() => container.value?.title || container.value?.code);
@@ -223,6 +226,13 @@ usePageSubject(() => container.value?.title || container.value?.code);
             <div class="quiet">
               {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt)
               }}<template v-if="version.source">, {{ SOURCE_WORDS[version.source] }}</template>
+            </div>
+            <div v-for="native in version.natives" :key="native.id" class="quiet">
+              with
+              <a :href="nativeOf(version.id, native.id)" download :title="`Download ${native.fileName}`">{{
+                native.fileName
+              }}</a>
+              · {{ bytes(native.size) }}
             </div>
             <div v-if="version.preparation !== 'ready'" :class="PREPARATION_SIGNS[version.preparation]">
               {{ version.preparation }}

@@ -193,6 +193,10 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
               >
                 Use <span class="mono">{{ nearestOf(arrival) }}</span>
               </button>
+              <p v-if="desk.shownOf(arrival)" class="quiet note">
+                Native file of {{ desk.shownOf(arrival)!.fileName }}: both are one version, and the register opens that
+                one.
+              </p>
               <p v-if="desk.twinOf(arrival)" class="sign caution full note">
                 Same code as {{ desk.twinOf(arrival)!.fileName }} in this drop: it becomes the version after it. Change
                 its code, or leave it out.

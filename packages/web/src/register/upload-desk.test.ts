@@ -36,7 +36,7 @@ vi.mock('tus-js-client', () => ({
   },
 }));
 const known = vi.fn(() => [] as object[]);
-const delivered: { code: string; onto?: number; uploadId: string }[][] = [];
+const delivered: { code: string; onto?: number; uploadId: string; nativeUploadIds?: string[] }[][] = [];
 const places: string[] = [];
 const discarded: string[] = [];
 vi.mock('../platform/api.ts', () => ({
@@ -124,16 +124,19 @@ describe('files on their way in', () => {
     uploads.add([file('A-1.pdf'), file('A-2.pdf'), file('A-1.ifc'), file('A-1.txt')], toF);
     await settled(uploads);
     expect(uploads.twinOf(uploads.arrivals[0]!)).toBeUndefined();
-    expect(uploads.twinOf(uploads.arrivals[3]!)).toMatchObject({ fileName: 'A-1.pdf' });
+    expect(uploads.twinOf(uploads.arrivals[2]!)).toMatchObject({ fileName: 'A-1.pdf' });
+    expect(uploads.shownOf(uploads.arrivals[3]!)).toMatchObject({ fileName: 'A-1.pdf' });
+    expect(uploads.twinOf(uploads.arrivals[3]!)).toBeUndefined();
     await uploads.deliverArrived();
     // The first was made from version 2, as far as this person knows; its twins follow it whatever number it gets.
-    expect(delivered.map((files) => files.map(({ uploadId, onto }) => [uploadId, onto]))).toEqual([
+    expect(
+      delivered.map((files) => files.map(({ uploadId, onto, nativeUploadIds }) => [uploadId, onto, nativeUploadIds])),
+    ).toEqual([
       [
-        ['id-A-1.pdf', 2],
-        ['id-A-2.pdf', 0],
+        ['id-A-1.pdf', 2, ['id-A-1.txt']],
+        ['id-A-2.pdf', 0, undefined],
       ],
-      [['id-A-1.ifc', undefined]],
-      [['id-A-1.txt', undefined]],
+      [['id-A-1.ifc', undefined, undefined]],
     ]);
     expect(uploads.arrivals).toEqual([]);
   });

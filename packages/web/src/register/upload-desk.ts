@@ -2,6 +2,7 @@ import { deliver } from '@kindred/contract/register/register';
 import { discardUpload, type WaitingUpload } from '@kindred/contract/register/uploads';
 import { checkName, type Convention } from '@kindred/core/naming/convention';
 import { cleanFileName, splitFileName } from '@kindred/core/naming/file-name';
+import { withNatives } from '@kindred/core/register/file-pair';
 import { nextRevision, type RevisionScheme } from '@kindred/core/register/revision';
 import { counted } from '@kindred/words/sentence';
 import { computed, reactive, ref } from 'vue';
@@ -159,7 +160,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
   async function deliverArrived(): Promise<void> {
     delivering.value = true;
     try {
-      for (const round of rounds(arrivals.value.filter(({ state }) => state === 'arrived')))
+      for (const round of rounds(pairsOf(arrivals.value.filter(({ state }) => state === 'arrived'))))
         for (const [folderId, files] of byFolder(round))
           for (let i = 0; i < files.length; i += PER_DELIVERY)
             await deliverPart(folderId, files.slice(i, i + PER_DELIVERY));
@@ -172,30 +173,34 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
     }
   }
 
-  /** The file of this desk whose code an arrival shares, when it comes before. */
+  const pairs = computed(() => pairsOf(arrivals.value));
+  /** The file of this desk that an arrival goes with, as its native file. */
+  const shownOf = computed(
+    () => new Map(pairs.value.flatMap(({ file, natives }) => natives.map((native) => [native.key, file] as const))),
+  );
+  /** The first of the files that become versions, by code. */
   const firstOfCode = computed(() => {
     const first = new Map<string, Arrival>();
-    for (const arrival of arrivals.value) {
-      const code = arrival.code.trim();
-      if (!first.has(code)) first.set(code, arrival);
-    }
+    for (const { file } of pairs.value) if (!first.has(file.code.trim())) first.set(file.code.trim(), file);
     return first;
   });
+  /** The file of this desk whose code an arrival shares, when it comes before as a version of its own. */
   function twinOf(arrival: Arrival): Arrival | undefined {
     const first = firstOfCode.value.get(arrival.code.trim());
-    return first && first.key !== arrival.key ? first : undefined;
+    return first && first.key !== arrival.key && !shownOf.value.has(arrival.key) ? first : undefined;
   }
 
-  async function deliverPart(folderId: string, part: Arrival[]): Promise<void> {
-    const files = part.map((arrival) => {
+  async function deliverPart(folderId: string, part: Pair[]): Promise<void> {
+    const files = part.map(({ file: arrival, natives }) => {
       const { uploadId, code, title, status, revision, classification, description } = arrival;
       const metadata = { title, status, revision, classification, description };
       // A twin follows the first of this desk, whatever number that gets.
       const onto = twinOf(arrival) ? {} : { onto: arrival.onto };
-      return { uploadId, code: code.trim(), ...metadata, ...onto };
+      const nativeUploadIds = natives.map((native) => native.uploadId);
+      return { uploadId, code: code.trim(), ...metadata, ...onto, ...(natives.length && { nativeUploadIds }) };
     });
     const answer = await call(deliver, { params: { projectId }, body: { folderId, files } });
-    for (const arrival of part) setState(arrival, 'delivered');
+    for (const { file, natives } of part) for (const arrival of [file, ...natives]) setState(arrival, 'delivered');
     const atIntake = answer.files.filter((file) => file.atIntake).length;
     const conflicting = answer.files.filter((file) => file.conflicting).length;
     const parts = [
@@ -222,6 +227,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
     unplaced: computed(() => arrivals.value.some(({ folderId }) => !folderId)),
     propose: proposeFor,
     twinOf,
+    shownOf: (arrival: Arrival): Arrival | undefined => shownOf.value.get(arrival.key),
     retry,
     remove,
     deliverArrived,
@@ -236,25 +242,37 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
   });
 }
 
+/** A file that becomes a version, with those that belong to it. */
+interface Pair {
+  file: Arrival;
+  natives: Arrival[];
+}
+const pairsOf = (arrivals: readonly Arrival[]): Pair[] =>
+  withNatives(
+    arrivals,
+    ({ code }) => code.trim(),
+    ({ fileName }) => fileName,
+  );
+
 /** Files of one code go one after the other: the later ones become the versions after. */
-function rounds(ready: Arrival[]): Arrival[][] {
-  const result: Arrival[][] = [];
+function rounds(ready: readonly Pair[]): Pair[][] {
+  const result: Pair[][] = [];
   const times = new Map<string, number>();
-  for (const arrival of ready) {
-    const code = arrival.code.trim();
+  for (const pair of ready) {
+    const code = pair.file.code.trim();
     const round = times.get(code) ?? 0;
     times.set(code, round + 1);
-    (result[round] ??= []).push(arrival);
+    (result[round] ??= []).push(pair);
   }
   return result;
 }
 
-function byFolder(arrivals: readonly Arrival[]): Map<string, Arrival[]> {
-  const folders = new Map<string, Arrival[]>();
-  for (const arrival of arrivals) {
-    const list = folders.get(arrival.folderId);
-    if (list) list.push(arrival);
-    else folders.set(arrival.folderId, [arrival]);
+function byFolder(pairs: readonly Pair[]): Map<string, Pair[]> {
+  const folders = new Map<string, Pair[]>();
+  for (const pair of pairs) {
+    const list = folders.get(pair.file.folderId);
+    if (list) list.push(pair);
+    else folders.set(pair.file.folderId, [pair]);
   }
   return folders;
 }
