@@ -81,13 +81,16 @@ async function takeAll(page) {
 
   await page.goto(`${place}/register`);
   await page.locator('.table img').first().waitFor();
-  await page.keyboard.press('Control+k');
-  await page.getByRole('textbox', { name: 'Jump to' }).fill('plan');
-  await page.locator('.box li', { hasText: 'Ground floor plan' }).first().waitFor();
-  await take('jump');
+  const arriving = ['ORP-HQS-ZZ-00-D-S-0150.pdf', 'ORP-HQS-ZZ-00-D-S-0150.zip', 'ORP-TVA-ZZ-00-D-A-160.pdf'];
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(
+      arriving.map((name) => ({ name, mimeType: 'application/pdf', buffer: Buffer.from(`%PDF-1.4 ${name}`) })),
+    );
+  await page.locator('.desk-badge').click();
+  await page.getByText('3 arrived, 0 on the way').waitFor();
+  await take('upload-desk');
 
-  // The picture above has the jump box open.
-  await page.keyboard.press('Escape');
   await page.setViewportSize({ width: 390, height: 844 });
   await view('phone', '/register', page.locator('.table img'));
 }

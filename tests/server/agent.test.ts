@@ -162,4 +162,10 @@ it('the command delivers, says what is wrong on one line, and ends with 2', asyn
   expect(bad.stderr).toContain('Nothing was delivered');
   const lenient = await ks(path.join(folder, 'no name at all.txt'), '--lenient');
   expect(lenient.stdout).toContain('at the intake');
+  // A drawing and its native file, named together, are one version.
+  const pair = ['pdf', 'xyz'].map((extension) => `ORP-TVA-ZZ-00-D-A-9006.${extension}`);
+  for (const name of pair) write(name, '%PDF-1.4 both');
+  const both = await ks(...pair.map((name) => path.join(folder, name)), '--json');
+  expect(JSON.parse(both.stdout)).toMatchObject([{ version: 1 }, { version: 1 }]);
+  expect(await container('ORP-TVA-ZZ-00-D-A-9006')).toMatchObject({ versionNumber: 1, fileName: pair[0] });
 });

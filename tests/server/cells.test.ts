@@ -9,6 +9,7 @@ import { KINDS, RIGHTS, type Action, type Grid, type Kind } from '@kindred/core/
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import {
+  addressOfNothing,
   deliverFile,
   share,
   testProject,
@@ -51,16 +52,7 @@ beforeAll(async () => {
 afterAll(() => server.remove());
 
 async function status(operation: AnyOperation, api: ApiPerson): Promise<number> {
-  const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
-    name === 'projectId'
-      ? project.projectId
-      : name === 'row'
-        ? '0'
-        : name === 'product'
-          ? 'scene'
-          : crypto.randomUUID(),
-  );
-  const response = await fetch(`${server.address}/api${path}`, {
+  const response = await fetch(addressOfNothing(server, operation, project.projectId), {
     method: operation.method.toUpperCase(),
     headers: { ...api.headersForFiles(), 'content-type': 'application/json' },
     ...(operation.method !== 'get' && { body: '{}' }),

@@ -1,3 +1,4 @@
+import type { AnyOperation } from '@kindred/contract/platform/operation';
 import { createFirstPerson, acceptInvitation } from '@kindred/contract/identity/identity';
 import { addPerson, listPeople } from '@kindred/contract/people/people';
 import { createProject } from '@kindred/contract/portfolio/portfolio';
@@ -206,4 +207,10 @@ export async function refusal(call: Promise<unknown>): Promise<Problem> {
     return JSON.parse(response.getBody()) as Problem;
   }
   throw new Error('It was not refused.');
+}
+
+/** Below the server's address: an operation with ids that exist nowhere, as rights are judged before anything else. */
+export function addressOfNothing(server: TestServer, { path }: AnyOperation, projectId: string): string {
+  const values: Record<string, string> = { projectId, row: '0', product: 'scene', uploadId: '0'.repeat(32) };
+  return `${server.address}/api${path.replace(/:(\w+)/g, (_, name: string) => values[name] ?? crypto.randomUUID())}`;
 }

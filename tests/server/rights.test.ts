@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { STARTER_ROLES } from '../../packages/server/src/portfolio/starters/people.ts';
 import { allows } from '@kindred/core/people/rights';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
-import { projectOf, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
+import { addressOfNothing, projectOf, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
 
 let server: TestServer;
 let project: TestProject;
@@ -24,10 +24,7 @@ const inProject = operations.map(({ operation }) => operation).filter(({ path })
 
 /** Calls an operation with ids that exist nowhere and an empty body: rights are judged before anything else. */
 async function status(operation: AnyOperation, api: ApiPerson | null, projectId: string): Promise<number> {
-  const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
-    name === 'projectId' ? projectId : name === 'row' ? '0' : name === 'product' ? 'scene' : crypto.randomUUID(),
-  );
-  const response = await fetch(`${server.address}/api${path}`, {
+  const response = await fetch(addressOfNothing(server, operation, projectId), {
     method: operation.method.toUpperCase(),
     headers: {
       ...(api?.headersForFiles() ?? {}),

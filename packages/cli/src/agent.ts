@@ -1,4 +1,5 @@
 /** What the agent of an author does at the API: finds its project and folder, delivers files. */
+import { withNatives } from '@kindred/core/register/file-pair';
 import { listProjects } from '@kindred/contract/portfolio/portfolio';
 import { listFolders } from '@kindred/contract/register/folders';
 import { deliver, lookUpCodes } from '@kindred/contract/register/register';
@@ -80,29 +81,33 @@ export async function deliverFiles(
   progress: (file: string, sent: number) => void = () => undefined,
   signal?: AbortSignal,
 ): Promise<Delivered[]> {
-  const uploads: string[] = [];
-  for (const file of files)
-    uploads.push(await client.upload(projectId, file.path, (sent) => progress(file.path, sent), signal));
+  const uploads = new Map<string, string>();
+  for (const { path: file } of files)
+    uploads.set(file, await client.upload(projectId, file, (sent) => progress(file, sent), signal));
+  const pairs = withNatives(
+    files,
+    ({ path: file }) => codeOf(file),
+    ({ path: file }) => path.basename(file),
+  );
   const answer = await client.call(deliver, {
     params: { projectId },
     body: {
       folderId,
       strict,
-      files: files.map(({ path: file, onto }, i) => ({
-        uploadId: uploads[i]!,
+      files: pairs.map(({ file: { path: file, onto }, natives }) => ({
+        uploadId: uploads.get(file)!,
         code: codeOf(file),
         ...metadata,
         ...(onto !== undefined && { onto }),
+        ...(natives.length && { nativeUploadIds: natives.map((native) => uploads.get(native.path)!) }),
       })),
     },
   });
-  return answer.files.map(({ versionNumber, conflicting, atIntake }, i) => ({
-    file: files[i]!.path,
-    code: codeOf(files[i]!.path),
-    version: versionNumber,
-    conflicting,
-    atIntake,
-  }));
+  return answer.files.flatMap(({ versionNumber, conflicting, atIntake }, i) => {
+    const { file, natives } = pairs[i]!;
+    const about = { code: codeOf(file.path), version: versionNumber, conflicting, atIntake };
+    return [file, ...natives].map((one) => ({ file: one.path, ...about }));
+  });
 }
 
 /** What the register knows of a file's code: its newest version, and the hash of that. */

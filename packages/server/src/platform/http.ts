@@ -1,6 +1,7 @@
 import type { AnyOperation, Body, Params, Query, Response } from '@kindred/contract/platform/operation';
 import { isStorable } from '@kindred/core/platform/storable';
 import { Router, type NextFunction, type Request, type Response as ExpressResponse } from 'express';
+import { setTimeout } from 'node:timers/promises';
 import type { Actor, Member } from './caller.ts';
 import { at } from './clock.ts';
 import { ProblemError } from './errors.ts';
@@ -63,8 +64,15 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
           throw new ProblemError(404, 'not-found', 'Not found', 'There is nothing at this address.');
         const actor = (await platform.gate.admit(request, operation)) as Member;
         const caller = actor?.id ?? request.ip ?? 'unknown';
-        if (!unreadable.has(caller) || (!operation.binary && !requests.take(caller))) throw tooMany(1);
-        if (operation.costly) await spend(actor.id, (request.params.projectId as string | undefined) ?? null);
+        try {
+          if (!unreadable.has(caller) || (!operation.binary && !requests.take(caller))) throw tooMany(1);
+          if (operation.costly) await spend(actor.id, (request.params.projectId as string | undefined) ?? null);
+        } catch (error) {
+          // Whoever asks too much waits for the answer: asking again at once would cost the others as much.
+          if (error instanceof ProblemError && error.status === 429)
+            await setTimeout(HELD_MS, undefined, { ref: false });
+          throw error;
+        }
         const asked = { ...request.query };
         const wrongQuery = query(asked);
         if (wrongQuery) throw invalid('query', fieldsOf(wrongQuery));
@@ -105,11 +113,7 @@ export function apiRouter(platform: Platform, routes: readonly Route[]): Router 
         response.end(bytes);
       };
       const moment = pretendedMoment(platform, request);
-      void (moment ? at(moment, run) : run()).catch((error: unknown) => {
-        // Whoever asks too much waits for the answer: asking again at once would cost the others as much.
-        if (error instanceof ProblemError && error.status === 429) setTimeout(() => next(error), HELD_MS).unref();
-        else next(error);
-      });
+      void (moment ? at(moment, run) : run()).catch(next);
     });
   }
   return router;

@@ -302,17 +302,15 @@ async function insertVersion(
     })
     .returning();
   if (own.length)
-    await db
-      .insert(natives)
-      .values(
-        own.map(({ fileName, mediaType, size, sha256 }) => ({
-          versionId: version!.id,
-          fileName,
-          mediaType,
-          size,
-          sha256,
-        })),
-      );
+    await db.insert(natives).values(
+      own.map(({ fileName, mediaType, size, sha256 }) => ({
+        versionId: version!.id,
+        fileName,
+        mediaType,
+        size,
+        sha256,
+      })),
+    );
   await enqueue(PREPARE, { versionId: version!.id });
   return version!;
 }

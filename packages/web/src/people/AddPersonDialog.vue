@@ -3,6 +3,7 @@ import { addPerson, suggestPeople } from '@kindred/contract/people/people';
 import type { Response } from '@kindred/contract/platform/operation';
 import { reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { usePeople } from './store.ts';

@@ -2,6 +2,7 @@
 import { removeTeam, type Team } from '@kindred/contract/people/people';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { usePeople } from './store.ts';

@@ -17,7 +17,11 @@ const page = () =>
   mount(
     defineComponent(() => {
       const people = usePeople();
-      return () => h('ol', people.members.map(({ id }) => h('li', id)));
+      return () =>
+        h(
+          'ol',
+          people.members.map(({ id }) => h('li', id)),
+        );
     }),
     { global: { plugins: [pinia, PiniaColada] } },
   );

@@ -1,7 +1,6 @@
 import { flushPromises, mount } from '@vue/test-utils';
 import { expect, it, vi } from 'vitest';
 import { defineComponent, h } from 'vue';
-import AppDialog from './AppDialog.vue';
 import FormDialog from './FormDialog.vue';
 
 vi.mock('./say.ts', () => ({
@@ -28,7 +27,7 @@ function open(run: () => Promise<unknown>, ready = true) {
     attachTo: document.body,
     props: { title: 'Add person', verb: 'Add person', ready, run },
     slots: { default: () => h('input', { id: 'name' }) },
-    global: { components: { AppDialog }, stubs: { ElDialog } },
+    global: { stubs: { ElDialog } },
   });
   return { dialog, enter: () => dialog.find('form').trigger('submit') };
 }

@@ -16,7 +16,6 @@ import {
 } from 'element-plus';
 import { defineAsyncComponent, type App } from 'vue';
 import AppDialog from './AppDialog.vue';
-import FormDialog from './FormDialog.vue';
 import { arrowKeys } from './arrow-keys.ts';
 
 /** The parts of Element Plus that most views use; nothing else comes with the first page. */
@@ -49,6 +48,5 @@ export function installElements(app: App): void {
   for (const element of Object.values(elements)) app.use(element as never);
   for (const [name, element] of Object.entries(later)) app.component(name, element);
   app.component('AppDialog', AppDialog);
-  app.component('FormDialog', FormDialog);
   app.directive('arrow-keys', arrowKeys);
 }

@@ -7,6 +7,7 @@ import { Trash2 } from '@lucide/vue';
 import { reactive } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { attempt, sayDone } from '../platform/say.ts';
 
 const emit = defineEmits<{ close: [] }>();

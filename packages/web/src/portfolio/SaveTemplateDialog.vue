@@ -2,6 +2,7 @@
 import { saveTemplate, TEMPLATE_PARTS, type TemplatePart } from '@kindred/contract/portfolio/templates';
 import { reactive } from 'vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from './store.ts';
 

@@ -6,6 +6,7 @@ import { computed, reactive } from 'vue';
 import ComposeName from '../naming/ComposeName.vue';
 import NameVerdict from '../naming/NameVerdict.vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { useFolders } from './folders-store.ts';

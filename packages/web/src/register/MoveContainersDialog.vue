@@ -5,6 +5,7 @@ import { checkName } from '@kindred/core/naming/convention';
 import { counted } from '@kindred/words/sentence';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { useFolders } from './folders-store.ts';

@@ -4,6 +4,7 @@ import type { Container } from '@kindred/contract/register/register';
 import { counted } from '@kindred/words/sentence';
 import { ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import { sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 

@@ -5,6 +5,7 @@ import { useQuery, useQueryCache } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
+import FormDialog from '../platform/FormDialog.vue';
 import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
