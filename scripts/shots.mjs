@@ -79,6 +79,10 @@ async function takeAll(page) {
   await page.getByRole('heading', { name: /Waiting for me/ }).waitFor();
   await take('desk');
 
+  await page.setViewportSize({ width: 390, height: 844 });
+  await view('phone', '/register', page.locator('.table img'));
+
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${place}/register`);
   await page.locator('.table img').first().waitFor();
   const arriving = ['ORP-HQS-ZZ-00-D-S-0150.pdf', 'ORP-HQS-ZZ-00-D-S-0150.zip', 'ORP-TVA-ZZ-00-D-A-160.pdf'];
@@ -90,7 +94,4 @@ async function takeAll(page) {
   await page.locator('.desk-badge').click();
   await page.getByText('3 arrived, 0 on the way').waitFor();
   await take('upload-desk');
-
-  await page.setViewportSize({ width: 390, height: 844 });
-  await view('phone', '/register', page.locator('.table img'));
 }

@@ -267,4 +267,19 @@ header {
   margin-bottom: 0;
   white-space: normal;
 }
+@media (max-width: 700px) {
+  .arrival {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 6px;
+  }
+  .code {
+    min-width: 0;
+  }
+  .meta .row {
+    flex-wrap: wrap;
+  }
+  .meta .row > .el-input:not(.mono) {
+    flex: 1 1 150px;
+  }
+}
 </style>
