@@ -13,7 +13,7 @@ export default defineConfig({
           groups: [
             { name: 'names', test: /re2js|core.src.(?:naming.convention|platform.pattern)/, minShareCount: 2 },
             { name: 'base', test: /node_modules/, minShareCount: 4 },
-            { name: 'shared', test: /packages/, minShareCount: 4 },
+            { name: 'shared', test: /packages.(?!web.src.naming.(?:ComposeName|NameVerdict))/, minShareCount: 4 },
           ],
         },
       },
