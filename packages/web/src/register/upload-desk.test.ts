@@ -207,4 +207,19 @@ describe('files on their way in', () => {
     await uploads.remove(uploads.arrivals[0]!);
     expect(discarded).toEqual(['u1']);
   });
+
+  it('a native file whose drawing broke off waits for it', async () => {
+    const uploads = newDesk();
+    breaking.add('A-1.pdf');
+    uploads.add([file('A-1.pdf'), file('A-1.txt'), file('A-2.pdf')], toF);
+    await settled(uploads);
+    await uploads.deliverArrived();
+    expect(delivered.flat().map(({ code }) => code)).toEqual(['A-2']);
+    breaking.clear();
+    uploads.retry(uploads.arrivals[0]!);
+    await settled(uploads);
+    await uploads.deliverArrived();
+    expect(delivered.flat().at(-1)).toMatchObject({ code: 'A-1', nativeUploadIds: ['id-A-1.txt'] });
+    expect(uploads.arrivals).toEqual([]);
+  });
 });

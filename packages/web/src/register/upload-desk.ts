@@ -153,14 +153,23 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
     counts[arrival.state]--;
     arrivals.value = arrivals.value.filter(({ key }) => key !== arrival.key);
     await queue.remove(arrival);
-    if (arrival.uploadId) await call(discardUpload, { params: { projectId, uploadId: arrival.uploadId } });
+    if (!arrival.uploadId) return;
+    try {
+      await call(discardUpload, { params: { projectId, uploadId: arrival.uploadId } });
+    } catch (error) {
+      sayProblem(error);
+    }
   }
+
+  /** It has arrived, and so has what it goes with: a native file does not become a version because its drawing broke off. */
+  const isWhole = (arrival: Arrival): boolean =>
+    arrival.state === 'arrived' && (shownOf.value.get(arrival.key)?.state ?? 'arrived') === 'arrived';
 
   /** Delivers all that has arrived, in parts that one request can carry. */
   async function deliverArrived(): Promise<void> {
     delivering.value = true;
     try {
-      for (const round of rounds(pairsOf(arrivals.value.filter(({ state }) => state === 'arrived'))))
+      for (const round of rounds(pairsOf(arrivals.value.filter(isWhole))))
         for (const [folderId, files] of byFolder(round))
           for (let i = 0; i < files.length; i += PER_DELIVERY)
             await deliverPart(folderId, files.slice(i, i + PER_DELIVERY));
