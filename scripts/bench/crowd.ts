@@ -11,22 +11,13 @@ import pg from 'pg';
 import { ApiPerson } from '../../packages/demo/src/client.ts';
 import { openStage } from '../stage.mjs';
 import { report } from './measure.ts';
+import { seeded } from './seeded.ts';
 
 const PEOPLE = 200;
 const MINUTES = Number(process.env.KS_CROWD_MINUTES ?? 10);
 /** Between two things that somebody does. */
 const PAUSE_MS = [1000, 5000] as const;
 const PASSWORD = 'a long enough password';
-
-/** mulberry32: the same people do the same in each run. */
-function seeded(seed: number): () => number {
-  return () => {
-    seed = (seed + 0x6d2b79f5) | 0;
-    let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
 
 const stage = await openStage({ demo: false, env: { KS_COSTLY_PER_PROJECT: '100000' } });
 const pool = new pg.Pool({ connectionString: stage.databaseUrl, max: 2 });

@@ -99,13 +99,14 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
 
   await test.step('examine: the drawing, a cloud and a callout, published', async () => {
     await page.locator('.page-head').getByRole('button', { name: 'Open' }).click();
-    const sheet = page.locator('svg.marks > g > rect').first();
+    const sheet = page.locator('[data-surface=sheet]');
     await expect(sheet).toBeVisible();
     await expect(page.locator('canvas.detail')).toBeVisible({ timeout: 60_000 });
     for (const [tool, words, from, to] of [
       ['Cloud', 'Check this corner', [520, 300], [640, 380]],
       ['Callout', 'Which finish?', [700, 420], [800, 520]],
     ] as const) {
+      await page.getByRole('button', { name: 'Mark', exact: true }).click();
       await page.getByRole('button', { name: tool }).click();
       await page.mouse.move(from[0], from[1]);
       await page.mouse.down();
@@ -119,7 +120,34 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await expect(page.getByText('2 markups published')).toBeVisible();
     await expect(page.locator('.marks .draft')).toHaveCount(0);
     await page.reload();
-    await expect(page.locator('svg.marks path').first()).toBeVisible({ timeout: 60_000 });
+    await expect(page.locator('[data-marks="2"]')).toBeVisible({ timeout: 60_000 });
+  });
+
+  await test.step('examine: a length measured, taken back, done again after reload; words found', async () => {
+    await page.getByRole('button', { name: 'Measure', exact: true }).click();
+    await page.getByRole('button', { name: 'Length' }).click();
+    for (const [x, y] of [
+      [400, 400],
+      [700, 400],
+    ] as const) {
+      await page.mouse.move(x, y, { steps: 3 });
+      await page.mouse.down();
+      await page.mouse.up();
+    }
+    const list = page.locator('aside', { hasText: 'Markups' });
+    await expect(list).toContainText(/\d m/);
+    await page.keyboard.press('Control+z');
+    await expect(page.locator('[data-marks="2"]')).toBeVisible();
+    await page.reload();
+    await expect(page.locator('[data-marks="2"]')).toBeVisible({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await expect(page.locator('[data-marks="3"]')).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.locator('[data-marks="2"]')).toBeVisible();
+    await page.getByRole('button', { name: 'Find' }).click();
+    await page.getByLabel('Find words on the sheet').fill('plan');
+    await expect(page.getByRole('status').filter({ hasText: 'on this sheet' })).toContainText(/1 of \d+ place/);
+    await page.keyboard.press('Escape');
   });
 
   await test.step('examine: two models in the scene', async () => {

@@ -142,6 +142,23 @@ it('goes on when the server comes back', async () => {
   await watching((heard) => said(heard, 'delivered as version 1'));
 });
 
+it('a drawing and its native file are one version, again when both change, and nothing conflicts', async () => {
+  const code = 'ORP-TVA-ZZ-00-D-A-9020';
+  const both = (words: string): void =>
+    ['dgn', 'pdf'].forEach((one) => write(`${code}.${one}`, `%PDF-1.4 ${words} ${one}`));
+  const lines = await watching(async (said_) => {
+    both('first');
+    await said(said_, `${code}.dgn: delivered as version 1`);
+    both('second');
+    await said(said_, `${code}.dgn: delivered as version 2`);
+  });
+  expect(lines.join()).not.toContain('conflict');
+  expect(await container(code)).toMatchObject({ versionNumber: 2, fileName: `${code}.pdf` });
+  fs.rmSync(path.join(folder, '.kindred-agent.json'));
+  await watching((again) => lastOfAll(again, '9021'));
+  expect(await container(code)).toMatchObject({ versionNumber: 2 });
+});
+
 it('the command delivers, says what is wrong on one line, and ends with 2', async () => {
   const ks = async (...args: string[]) => {
     const env = { ...process.env, KS_TOKEN: token };

@@ -85,15 +85,15 @@ describe('what people are told', () => {
         params: project.params,
         body: { title: 'Look here', type: 'question', priority: 'normal', assigneeId: engineer.id },
       });
-    const before = (await engineer.api.call(listOutbox)).length;
+    const before = (await engineer.api.call(listOutbox)).items.length;
     await raise();
-    expect((await engineer.api.call(listOutbox)).length).toBe(before);
+    expect((await engineer.api.call(listOutbox)).items.length).toBe(before);
     expect((await engineer.api.call(listNotices)).items[0]!.text).toContain('Look here');
     await engineer.api.call(changeMailChoices, { body: { ...choices, issue: 'daily' } });
     await raise();
     await raise();
     expect(await sendDailyMail(server.platform.outbox, server.platform.db)).toBeGreaterThan(0);
-    const mails = await engineer.api.call(listOutbox);
+    const { items: mails } = await engineer.api.call(listOutbox);
     expect(mails).toHaveLength(before + 1);
     expect(mails[0]!.text!.match(/Look here/g)).toHaveLength(2);
     expect(await sendDailyMail(server.platform.outbox, server.platform.db)).toBe(0);

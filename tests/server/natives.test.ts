@@ -1,5 +1,12 @@
 /** What people look at and what its program works on are one version with two files. */
-import { downloadNative, deliver, downloadVersions, restoreVersion } from '@kindred/contract/register/register';
+import {
+  downloadNative,
+  deliver,
+  downloadVersions,
+  lookUpCodes,
+  restoreVersion,
+} from '@kindred/contract/register/register';
+import { listHistory } from '@kindred/contract/things/things';
 import { expect, it } from 'vitest';
 import yauzl from 'yauzl';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
@@ -90,4 +97,51 @@ it('they come back together, leave together in a zip, and no file goes twice', a
   expect(await refusal(architect.api.call(deliver, { params: project.params, body }))).toMatchObject({
     code: 'upload-twice',
   });
+});
+
+it('a native file that comes later goes with the version that nobody else has got, and not with one that others have', async () => {
+  const code = nextCode();
+  const uploadId = await architect.api.upload(project.projectId, `${code}.pdf`, text('%PDF-1.4 alone'));
+  const send = async (uploaded: string, more: object = {}) => {
+    const body = { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId: uploaded, code, ...more }] };
+    return (await architect.api.call(deliver, { params: project.params, body })).files[0]!;
+  };
+  const native = (words: string, extension = 'xyz') =>
+    architect.api.upload(project.projectId, `${code}.${extension}`, text(words));
+  const one = await send(uploadId);
+  const [known] = await architect.api.call(lookUpCodes, { params: project.params, body: { codes: [code] } });
+  expect(known).toMatchObject({ fileName: `${code}.pdf`, state: 'work in progress', natives: [] });
+  expect(await send(await native('later'), { onto: 1 })).toMatchObject({ versionId: one.versionId, versionNumber: 1 });
+  const { versions } = await show(architect.api, one.containerId);
+  expect(versions[0]!.natives).toMatchObject([{ fileName: `${code}.xyz`, size: 5 }]);
+  const history = await architect.api.call(listHistory, {
+    params: project.params,
+    query: { type: 'container', id: one.containerId },
+  });
+  expect(history.items[0]).toMatchObject({ verb: 'native file added', after: { version: 1, fileName: `${code}.xyz` } });
+
+  expect(await send(await native('own', 'dgn'), { ownVersion: true })).toMatchObject({ versionNumber: 2 });
+  await send(await architect.api.upload(project.projectId, `${code}.pdf`, text('%PDF-1.4 third')));
+  await share(project, architect.api, one.containerId);
+  expect(await send(await native('too late'))).toMatchObject({ versionNumber: 4 });
+});
+
+it('a drawing that comes after its native file makes a version with both', async () => {
+  const code = nextCode();
+  const send = async (extension: string) => {
+    const uploadId = await architect.api.upload(
+      project.projectId,
+      `${code}.${extension}`,
+      text(`%PDF-1.4 ${extension}`),
+    );
+    const body = { folderId: project.folders.get(DRAWINGS)!, files: [{ uploadId, code }] };
+    return (await architect.api.call(deliver, { params: project.params, body })).files[0]!;
+  };
+  await send('xyz');
+  const { containerId } = await send('pdf');
+  const { versions } = await show(architect.api, containerId);
+  expect(versions.map(({ fileName, natives }) => [fileName, natives.map((native) => native.fileName)])).toEqual([
+    [`${code}.pdf`, [`${code}.xyz`]],
+    [`${code}.xyz`, []],
+  ]);
 });

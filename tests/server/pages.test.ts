@@ -1,5 +1,6 @@
 /** Lists do not stop: each page begins where the one before ended, whatever the order. */
 import { listSheetRegister } from '@kindred/contract/drawing/drawing';
+import { listNotices, listOutbox } from '@kindred/contract/identity/identity';
 import { editContainers } from '@kindred/contract/register/register';
 import { addViewpoint, listViewpoints } from '@kindred/contract/scene/scene';
 import { listHistory } from '@kindred/contract/things/things';
@@ -45,6 +46,16 @@ it('transmittals, the newest first', async () => {
     });
   const sent = await walk((query) => project.founder.call(listTransmittals, { params: project.params, query }), 2);
   expect(sent.map(({ number }) => number)).toEqual([5, 4, 3, 2, 1]);
+});
+
+it('notices and mail of those transmittals', async () => {
+  const { unread } = await architect.api.call(listNotices, {});
+  const told = await walk((query) => architect.api.call(listNotices, { query }), 2);
+  expect(told.filter(({ text }) => text.includes('Plans')).length).toBe(5);
+  expect(unread).toBe(told.filter(({ read }) => !read).length);
+  const mails = await walk((query) => architect.api.call(listOutbox, { query }), 2);
+  expect(new Set(mails.map(({ id }) => id)).size).toBe(mails.length);
+  expect(mails.length).toBeGreaterThanOrEqual(5);
 });
 
 it('the history of a thing', async () => {

@@ -64,7 +64,7 @@ describe('issues', () => {
     const { unread, items } = await reviewer.api.call(listNotices);
     expect(unread).toBe(1);
     expect(items[0]!.link).toBe(`/projects/${project.projectId}/issues/${issue.id}`);
-    expect((await reviewer.api.call(listOutbox))[0]).toMatchObject({
+    expect((await reviewer.api.call(listOutbox)).items[0]).toMatchObject({
       subject: expect.stringContaining('A duct in the beam'),
       link: items[0]!.link,
     });
@@ -187,7 +187,7 @@ describe('reviews', () => {
     expect(
       await refusal(reviewer.api.call(commentReview, { params, body: { versionId: drawing.versionId, text: 'late' } })),
     ).toMatchObject({ code: 'finished' });
-    const [mail] = await author.api.call(listOutbox);
+    const [mail] = (await author.api.call(listOutbox)).items;
     expect(mail).toMatchObject({
       subject: expect.stringContaining('Answer AGAIN'),
       text: expect.stringContaining('Grid 4 is off.'),

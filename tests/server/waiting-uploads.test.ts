@@ -1,7 +1,7 @@
 /** What was uploaded waits for whoever uploaded it, until it is delivered or discarded. */
 import { createProject } from '@kindred/contract/portfolio/portfolio';
 import { deliver } from '@kindred/contract/register/register';
-import { discardUpload, listUploads } from '@kindred/contract/register/uploads';
+import { discardUpload, listUploads, showRoom } from '@kindred/contract/register/uploads';
 import { expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal, testProject, testServer } from './harness.ts';
@@ -62,6 +62,7 @@ it('is refused before it begins where a project or the installation holds all th
     await send(900);
     await expect(send(200)).rejects.toThrow(/This project holds 0\.0 MB/);
     await send(90);
+    expect(await own.founder.call(showRoom, { params: own.params })).toEqual({ held: 2990, most: 3000 });
     const { id } = await own.founder.call(createProject, { body: { name: 'Next', number: 'NXT', kind: 'Other' } });
     await send(1500, id);
     await expect(send(1200, id)).rejects.toThrow(/This installation holds/);

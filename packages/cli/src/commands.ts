@@ -10,6 +10,7 @@ import { StepError } from '@kindred/core/scene/step-reader';
 import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
 import { modelNote } from '@kindred/words/files';
 import { conventionProblem, sayVerdict } from '@kindred/words/naming';
+import { listAnnotations, writeAnnotations } from './annotations.ts';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
 import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
@@ -84,6 +85,28 @@ export const commands: Record<string, Command> = {
         })
         .join('\n');
       return { data: { pages }, text, findings: pages.filter(({ number }) => !number).length };
+    },
+  },
+  annotations: {
+    usage: 'S.pdf [--xfdf OUT.xfdf] [--json]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [path] = positionals;
+      if (!path) throw new UsageError('annotations needs a file', 'Usage: ks annotations S.pdf [--xfdf OUT.xfdf]');
+      return listAnnotations(path, values.xfdf);
+    },
+  },
+  annotate: {
+    usage: 'S.pdf MARKS.xfdf --out OUT.pdf [--flatten] [--json]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [path, marks] = positionals;
+      if (!path || !marks)
+        throw new UsageError(
+          'annotate needs a PDF and an XFDF file',
+          'Usage: ks annotate S.pdf MARKS.xfdf --out OUT.pdf',
+        );
+      return writeAnnotations(path, marks, values.out, values.flatten ?? false);
     },
   },
   deliver: {

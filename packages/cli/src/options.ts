@@ -13,6 +13,8 @@ const TEXTS = [
   'description',
   'settle',
   'every',
+  'xfdf',
+  'out',
 ] as const;
 
 /** Options and the other words of a command. */
@@ -24,9 +26,10 @@ export function readOptions(args: string[]) {
       options: {
         ...Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }])),
         lenient: { type: 'boolean' },
+        flatten: { type: 'boolean' },
       },
     }) as {
-      values: Partial<Record<(typeof TEXTS)[number], string>> & { lenient?: boolean };
+      values: Partial<Record<(typeof TEXTS)[number], string>> & { lenient?: boolean; flatten?: boolean };
       positionals: string[];
     };
   } catch (error) {

@@ -18,7 +18,8 @@ export async function titleBlocks(file: string): Promise<SheetText[]> {
   const pages: SheetText[] = [];
   for (let page = 1; page <= pdf.numPages; page++) {
     const loaded = await pdf.getPage(page);
-    const block = readTitleBlock(await readPageText(loaded));
+    const { items } = await loaded.getTextContent();
+    const block = readTitleBlock(readPageText(loaded, items));
     const fields = Object.fromEntries(TITLE_BLOCK_FIELDS.map((field) => [field, block[field] || null]));
     pages.push({ page, ...fields } as SheetText);
     loaded.cleanup();

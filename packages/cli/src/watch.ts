@@ -1,7 +1,8 @@
 /** Watches an author's folder and delivers what is new or changed, once it is whole; survives restarts and breaks of the network. */
+import { isShown } from '@kindred/core/register/file-pair';
 import fs from 'node:fs/promises';
 import path from 'node:path';
-import { deliverFiles, hashFile, known, type Metadata, type Place } from './agent.ts';
+import { codeOf, deliverFiles, hashFile, known, type Metadata, type Place } from './agent.ts';
 import { ApiProblem, Unreachable } from './api-client.ts';
 import { look, type Seen, type Watched } from './settled.ts';
 
@@ -36,7 +37,9 @@ export async function watchFolder(options: WatchOptions): Promise<void> {
     try {
       const found = look(watched, await filesIn(folder), Date.now(), settle);
       watched = found.watched;
-      for (const name of found.settled) {
+      // What people look at goes first: its native file then goes with it.
+      const inOrder = [...found.settled].sort((a, b) => Number(isShown(b)) - Number(isShown(a)));
+      for (const name of inOrder) {
         if (signal.aborted) return;
         await consider(options, state, name, watched.get(name)!);
       }
@@ -64,10 +67,11 @@ async function consider(options: WatchOptions, state: State, name: string, seen:
   if (done?.sha256 === sha256) return note({ version: done.version, refused: done.refused });
   const there = await known(place, file);
   // The answer to an earlier delivery may have been lost on its way: what the register has is not sent again.
-  if (there?.sha256 === sha256) return note({ version: there.versionNumber });
+  if (there && [there, ...there.natives].some((one) => one.sha256 === sha256))
+    return note({ version: there.versionNumber });
   if (!(await isStill(file, seen))) return;
   try {
-    const onto = done?.version ?? there?.versionNumber;
+    const onto = lastDelivered(state, file) ?? there?.versionNumber;
     const [delivered] = await deliverFiles(
       place,
       [{ path: file, ...(onto !== undefined && { onto }) }],
@@ -88,6 +92,14 @@ async function consider(options: WatchOptions, state: State, name: string, seen:
     await note({ refused: detail });
     say(`${name}: ${detail}${fields.map(({ path: field, message }) => `\n  ${field} ${message}`).join('')}`);
   }
+}
+
+/** The newest version that came from here under a file's code: a drawing and its native file share one. */
+function lastDelivered(state: State, file: string): number | undefined {
+  const numbers = Object.entries(state).flatMap(([name, { version }]) =>
+    version !== undefined && codeOf(name) === codeOf(file) ? [version] : [],
+  );
+  return numbers.length ? Math.max(...numbers) : undefined;
 }
 
 /** Whether a file is as it was when it counted as whole. */

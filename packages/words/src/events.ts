@@ -14,6 +14,8 @@ const SAID: Record<string, (event: Event) => string> = {
     inAfter(event, 'version') === '1' ? 'delivered' : `version ${inAfter(event, 'version')} delivered`,
   'delivered in conflict': (event) =>
     `version ${inAfter(event, 'version')} delivered, in conflict with the current one`,
+  'native file added': (event) =>
+    `native file ${inAfter(event, 'fileName')} added to version ${inAfter(event, 'version')}`,
   'made current again': (event) => `version ${inAfter(event, 'restores')} made current again`,
   'version taken': (event) => `version ${inAfter(event, 'decided')} taken`,
   'version set aside': (event) => `version ${inAfter(event, 'decided')} set aside`,

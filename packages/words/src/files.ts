@@ -14,6 +14,11 @@ const ERRORS: Record<string, Say> = {
   'not-text': () => 'This file is not text: it may be a workbook or an archive. Nothing was changed.',
   'no-picture': () => 'The picture is not a whole PNG.',
   'picture-too-large': ({ width, height }) => `The picture is too large: ${width} × ${height} pixels.`,
+  'pdf-encrypted': () => 'This PDF asks for a password. Save it without one, then try again.',
+  'pdf-damaged': () => 'This is no PDF, or it is damaged. Export it again.',
+  'xfdf-damaged': () => 'This is no XFDF file, or it is damaged: its XML cannot be read. Export it again.',
+  'xfdf-entities': () =>
+    'This XFDF file declares entities of its own. Markups need none, and they are not resolved here: export it without a document type.',
   'not-json': () => 'This file is not JSON. Nothing was changed.',
   'no-roles': () => 'This file holds no roles. Export roles from a project to see what such a file looks like.',
   'role-name': ({ number, longest }) => `Role ${number} has no name of 1 to ${longest} characters.`,

@@ -32,6 +32,39 @@ export const listSheets = operation('listSheets', {
   response: Type.Array(Sheet),
 });
 
+export const showVectors = operation('showVectors', {
+  method: 'get',
+  path: '/projects/:projectId/versions/:versionId/sheets/:page/vectors',
+  summary: 'Lines, areas and words of a sheet, as `core/drawing/vectors/vectors-file` packs a page',
+  access: { kind: 'register', action: 'see' },
+  params: Type.Object({ page: Type.String({ pattern: '^[1-9][0-9]{0,5}$' }) }),
+  binary: true,
+});
+
+/** A sheet that has the words one looks for. */
+export const FoundSheet = Type.Object({
+  id: Id(),
+  containerId: Id(),
+  versionId: Id(),
+  code: Type.String(),
+  page: Type.Integer(),
+  label: Type.String(),
+  /** The words with some of what stands around them. */
+  around: Type.String(),
+});
+export type FoundSheet = Static<typeof FoundSheet>;
+export const findWords = operation('findWords', {
+  method: 'get',
+  path: '/projects/:projectId/sheet-words',
+  summary: 'Sheets of the newest versions that have these words, each at least in its beginning',
+  access: { kind: 'register', action: 'see' },
+  query: Type.Object(
+    { ...PageQuery, q: Type.String({ minLength: 1, maxLength: 100 }), containerId: Type.Optional(Id()) },
+    { additionalProperties: false },
+  ),
+  response: Page(FoundSheet),
+});
+
 export const confirmSheets = operation('confirmSheets', {
   largestBody: 1_000_000,
   method: 'put',

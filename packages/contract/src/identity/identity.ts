@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { MAIL_WAYS, NOTICE_KINDS, type MailChoices as CoreMailChoices } from '@kindred/core/platform/notices';
-import { Id, Line, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
+import { Id, Line, Moment, Nullable, OneOf, operation, Page, PageQuery } from '../platform/operation.ts';
 
 export const Person = Type.Object({
   id: Id(),
@@ -287,7 +287,8 @@ export const listOutbox = operation('listOutbox', {
   summary:
     'Mail to you that the simulated outbox holds (an installation administrator sees that of others without its words)',
   access: 'signed in',
-  response: Type.Array(Mail),
+  query: Type.Object(PageQuery, { additionalProperties: false }),
+  response: Page(Mail),
 });
 
 export const Notice = Type.Object({
@@ -304,7 +305,8 @@ export const listNotices = operation('listNotices', {
   path: '/notices',
   summary: 'What the bell has for you, newest first',
   access: 'signed in',
-  response: Type.Object({ unread: Type.Integer(), items: Type.Array(Notice) }),
+  query: Type.Object(PageQuery, { additionalProperties: false }),
+  response: Type.Composite([Page(Notice), Type.Object({ unread: Type.Integer() })]),
 });
 export const readNotices = operation('readNotices', {
   method: 'post',

@@ -1,33 +1,45 @@
-import { Type, type Static } from '@sinclair/typebox';
-import { MARKUP_STATUSES, type MarkupShape } from '@kindred/core/markup/shapes';
+import { Type, type Static, type TSchema } from '@sinclair/typebox';
+import { MARKUP_STATUSES, type MarkupKind, type MarkupShape, type MarkupStyle } from '@kindred/core/markup/shapes';
 import { Person } from '../identity/identity.ts';
-import { Edition, Id, Moment, OneOf, operation, Prose } from '../platform/operation.ts';
+import { LongJob } from '../platform/jobs.ts';
+import { Edition, Id, Moment, Nullable, OneOf, operation, Prose } from '../platform/operation.ts';
 
-const Coordinate = Type.Number({ minimum: -100_000, maximum: 100_000 });
+const Coordinate = Type.Number({ minimum: -1_000_000, maximum: 1_000_000 });
 const Point = Type.Tuple([Coordinate, Coordinate]);
+const Box = Type.Tuple([Coordinate, Coordinate, Coordinate, Coordinate]);
+const Points = (minItems: number, maxItems = minItems) => Type.Array(Point, { minItems, maxItems });
+const MOST_POINTS = 5000;
+/** How each kind is placed; those of one list alike. */
+const PLACED: [readonly MarkupKind[], Record<string, TSchema>][] = [
+  [['line', 'arrow', 'dimension', 'rectangle', 'ellipse'], { points: Points(2) }],
+  [['cloud', 'polygon', 'polyline', 'freehand', 'highlighter'], { points: Points(2, MOST_POINTS) }],
+  [
+    ['area'],
+    { points: Points(3, MOST_POINTS), holes: Type.Optional(Type.Array(Points(3, MOST_POINTS), { maxItems: 100 })) },
+  ],
+  [['angle'], { points: Points(3) }],
+  [['count'], { points: Points(1, MOST_POINTS) }],
+  [['note'], { points: Points(1) }],
+  [['callout'], { target: Point, box: Box }],
+  [['text', 'stamp'], { box: Box }],
+];
 const Shape = Type.Unsafe<MarkupShape>(
-  Type.Union([
-    Type.Object(
-      { kind: Type.Literal('cloud'), points: Type.Array(Point, { minItems: 2, maxItems: 500 }) },
-      { additionalProperties: false },
+  Type.Union(
+    PLACED.flatMap(([kinds, place]) =>
+      kinds.map((kind) => Type.Object({ kind: Type.Literal(kind), ...place }, { additionalProperties: false })),
     ),
-    Type.Object(
-      {
-        kind: Type.Literal('callout'),
-        target: Point,
-        box: Type.Tuple([Coordinate, Coordinate, Coordinate, Coordinate]),
-      },
-      { additionalProperties: false },
-    ),
-    Type.Object(
-      { kind: Type.Literal('rectangle'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) },
-      { additionalProperties: false },
-    ),
-    Type.Object(
-      { kind: Type.Literal('arrow'), points: Type.Array(Point, { minItems: 2, maxItems: 2 }) },
-      { additionalProperties: false },
-    ),
-  ]),
+  ),
+);
+const Style = Type.Unsafe<MarkupStyle>(
+  Type.Object(
+    {
+      colour: Type.Optional(Type.String({ pattern: '^#[0-9a-fA-F]{6}$' })),
+      width: Type.Optional(Type.Number({ minimum: 0.1, maximum: 50 })),
+      filled: Type.Optional(Type.Boolean()),
+      opacity: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+    },
+    { additionalProperties: false },
+  ),
 );
 
 export const Markup = Type.Object({
@@ -38,6 +50,9 @@ export const Markup = Type.Object({
   page: Type.Integer(),
   number: Type.Integer(),
   shape: Shape,
+  style: Style,
+  /** Metres of the thing for a point of the paper, as it was measured with; null for what measures nothing. */
+  metresPerPoint: Nullable(Type.Number()),
   text: Type.String(),
   status: OneOf(MARKUP_STATUSES),
   draft: Type.Boolean(),
@@ -60,7 +75,16 @@ export const addMarkup = operation('addMarkup', {
   summary: 'Draw a markup; it is your private draft until you publish it',
   access: { kind: 'markup', action: 'add' },
   body: Type.Object(
-    { page: Type.Integer({ minimum: 1 }), shape: Shape, text: Prose(2000), status: OneOf(MARKUP_STATUSES) },
+    {
+      /** Its maker may choose the id: what was taken back comes again as what it was. */
+      id: Type.Optional(Id()),
+      page: Type.Integer({ minimum: 1 }),
+      shape: Shape,
+      style: Type.Optional(Style),
+      metresPerPoint: Type.Optional(Nullable(Type.Number({ exclusiveMinimum: 0, maximum: 1000 }))),
+      text: Prose(2000),
+      status: OneOf(MARKUP_STATUSES),
+    },
     { additionalProperties: false },
   ),
   response: Markup,
@@ -76,6 +100,8 @@ export const changeMarkup = operation('changeMarkup', {
       text: Type.Optional(Prose(2000)),
       status: Type.Optional(OneOf(MARKUP_STATUSES)),
       shape: Type.Optional(Shape),
+      style: Type.Optional(Style),
+      metresPerPoint: Type.Optional(Nullable(Type.Number({ exclusiveMinimum: 0, maximum: 1000 }))),
     },
     { additionalProperties: false },
   ),
@@ -87,6 +113,20 @@ export const deleteMarkup = operation('deleteMarkup', {
   summary: 'Delete a draft of your own',
   access: { kind: 'markup', action: 'add' },
 });
+export const MARKED_COPIES = ['pdf', 'flattened pdf', 'xfdf'] as const;
+export const startMarkupExport = operation('startMarkupExport', {
+  costly: true,
+  method: 'post',
+  path: '/projects/:projectId/versions/:versionId/markup-export',
+  summary: 'Make a copy of a drawing with its published markups: as annotations, drawn into it, or alone as XFDF',
+  access: { kind: 'markup', action: 'see' },
+  body: Type.Object(
+    { as: OneOf(MARKED_COPIES), page: Type.Optional(Type.Integer({ minimum: 1 })) },
+    { additionalProperties: false },
+  ),
+  response: LongJob,
+});
+
 export const publishMarkups = operation('publishMarkups', {
   largestBody: 1_000_000,
   method: 'post',

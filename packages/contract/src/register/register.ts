@@ -261,6 +261,8 @@ export const deliver = operation('deliver', {
             nativeUploadIds: Type.Optional(Type.Array(Type.String({ pattern: '^[a-f0-9]{32}$' }), { maxItems: 10 })),
             /** Number of the version that this one was made from: when a newer one is there, both are kept until somebody decides. */
             onto: Type.Optional(Type.Integer({ minimum: 0 })),
+            /** A native file that would go with the newest version (`goesWith` in core) becomes a version of its own all the same. */
+            ownVersion: Type.Optional(Type.Boolean()),
           },
           { additionalProperties: false },
         ),
@@ -298,7 +300,13 @@ export const lookUpCodes = operation('lookUpCodes', {
     Type.Composite([
       Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
       /** `nextNumber`: of the version that would be delivered now. */
-      Type.Object({ sha256: Type.String(), nextNumber: Type.Integer() }),
+      Type.Object({
+        sha256: Type.String(),
+        nextNumber: Type.Integer(),
+        fileName: Type.String(),
+        state: Container.properties.state,
+        natives: Type.Array(Type.Object({ fileName: Type.String(), sha256: Type.String() })),
+      }),
     ]),
   ),
 });

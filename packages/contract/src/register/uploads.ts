@@ -1,6 +1,6 @@
 /** What has been uploaded and waits to be delivered, or did not arrive in full. The upload itself speaks tus. */
 import { Type, type Static } from '@sinclair/typebox';
-import { Moment, operation, Page, PageQuery } from '../platform/operation.ts';
+import { Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
 
 export const WaitingUpload = Type.Object({
   id: Type.String(),
@@ -19,6 +19,14 @@ export const listUploads = operation('listUploads', {
   access: { kind: 'register', action: 'add' },
   query: Type.Object(PageQuery, { additionalProperties: false }),
   response: Page(WaitingUpload),
+});
+
+export const showRoom = operation('showRoom', {
+  method: 'get',
+  path: '/projects/:projectId/room',
+  summary: 'How much the project holds, and how much it may (bytes)',
+  access: { kind: 'register', action: 'add' },
+  response: Type.Object({ held: Type.Integer(), most: Nullable(Type.Integer()) }),
 });
 
 export const discardUpload = operation('discardUpload', {

@@ -1,11 +1,11 @@
 import type { PageText, TextRun } from './title-block.ts';
 
-/** As much of a page of pdf.js as its text takes. */
+/** As much of a page of pdf.js as the place of its text takes. */
 export interface PdfPage {
   getViewport(options: { scale: number }): { width: number; height: number; transform: number[] };
-  getTextContent(): Promise<{ items: unknown[] }>;
 }
-interface TextItem {
+/** A run of text as pdf.js gives it. */
+export interface TextItem {
   str: string;
   transform: number[];
   width: number;
@@ -13,9 +13,8 @@ interface TextItem {
 }
 
 /** The text of a page as it is displayed (its rotation applied), in points, origin lower left. */
-export async function readPageText(page: PdfPage): Promise<PageText> {
+export function readPageText(page: PdfPage, items: readonly unknown[]): PageText {
   const { width, height, transform } = page.getViewport({ scale: 1 });
-  const { items } = await page.getTextContent();
   const runs = (items as TextItem[]).filter((item) => item.str?.trim()).map((item) => runOf(item, transform, height));
   return { width, height, runs };
 }

@@ -139,6 +139,120 @@ describe('readTitleBlock', () => {
     expect(spanish).toMatchObject({ title: 'Planta baja', scale: '1:200' });
   });
 
+  it.each([
+    ['Polish', ['Tytuł rysunku', 'Rzut parteru'], ['Nr rysunku', 'A-01'], ['Skala', '1:50'], ['Data', '12.03.2025']],
+    [
+      'Czech',
+      ['Název výkresu', 'Půdorys přízemí'],
+      ['Číslo výkresu', 'D.1-02'],
+      ['Měřítko', '1:100'],
+      ['Datum', '3. 4. 2025'],
+    ],
+    ['Portuguese', ['Título', 'Planta do piso'], ['Desenho nº', 'ARQ-03'], ['Escala', '1/100'], ['Data', '04/05/2025']],
+    [
+      'Swedish',
+      ['Benämning', 'Plan våning 1'],
+      ['Ritningsnummer', 'A-40.1-101'],
+      ['Skala', '1:100'],
+      ['Datum', '2025-03-12'],
+    ],
+    [
+      'Finnish',
+      ['Piirustuksen sisältö', 'Pohjapiirros'],
+      ['Piirustusnumero', 'ARK-101'],
+      ['Mittakaava', '1:50'],
+      ['Päiväys', '12.3.2025'],
+    ],
+    ['Danish', ['Emne', 'Stueplan'], ['Tegningsnr', 'K01-H1'], ['Mål', '1:100'], ['Dato', '12.03.2025']],
+    [
+      'Hungarian',
+      ['Rajz címe', 'Földszinti alaprajz'],
+      ['Rajzszám', 'É-01'],
+      ['Méretarány', '1:50'],
+      ['Dátum', '2025.03.12'],
+    ],
+    [
+      'Greek',
+      ['Τίτλος σχεδίου', 'Κάτοψη ισογείου'],
+      ['Αριθμός σχεδίου', 'A-05'],
+      ['Κλίμακα', '1:50'],
+      ['Ημερομηνία', '12/03/2025'],
+    ],
+    ['Chinese', ['图名', '首层平面图'], ['图号', '建施-03'], ['比例', '1:100'], ['日期', '2025年3月12日']],
+    ['Japanese', ['図面名称', '一階平面図'], ['図面番号', 'A-12'], ['縮尺', '1:100'], ['日付', '2025/03/12']],
+    [
+      'ISO 7200',
+      ['Title', 'Base plate'],
+      ['Identification number', '4711-02'],
+      ['Scale', '1:5'],
+      ['Date of issue', '2025-03-12'],
+    ],
+    [
+      'letter-spaced',
+      ['T I T L E', 'Roof plan'],
+      ['D R A W I N G   N O', 'A-201'],
+      ['S C A L E', '1:50'],
+      ['D A T E', '12.03.2025'],
+    ],
+  ])('reads labels in %s', (_, title, number, scale, date) => {
+    const rows = [title, number, scale, date].flatMap(([label, value], i) => [
+      run(label!, 930, 160 - 32 * i, 6),
+      run(value!, 930, 146 - 32 * i, 10),
+    ]);
+    expect(readTitleBlock(page([...PLAN, ...rows]))).toMatchObject({
+      title: title[1],
+      number: number[1],
+      scale: scale[1],
+      date: date[1],
+    });
+  });
+
+  it('leaves an empty cell empty, and takes a value from the middle of its own', () => {
+    const block = readTitleBlock(
+      page([
+        run('Drawing title', 900, 160, 6),
+        run('Ground floor plan', 900, 146, 12),
+        run('Drawing no', 900, 110, 6),
+        run('A-101', 950, 96, 12),
+        run('Revision', 1040, 110, 6),
+        run('Scale', 900, 76, 6),
+        run('1:100', 940, 62, 10),
+        run('Date', 1040, 76, 6),
+        run('12.03.2025', 1060, 62, 10),
+        run('Status', 1130, 110, 6),
+        run('S3', 1145, 96, 10),
+      ]),
+    );
+    expect(block).toEqual({
+      title: 'Ground floor plan',
+      number: 'A-101',
+      revision: '',
+      scale: '1:100',
+      date: '12.03.2025',
+      status: 'S3',
+    });
+  });
+
+  it('takes the scale of the sheet, not that of a detail, and its number, not which of how many it is', () => {
+    const block = readTitleBlock(
+      page([
+        run('Detail of the sill', 860, 330, 10),
+        run('Scale: 1:5', 860, 316, 8),
+        run('Title', 900, 160, 6),
+        run('Details of the facade', 900, 146, 12),
+        run('Sheet', 900, 120, 6),
+        run('3 of 12', 900, 108, 9),
+        run('Drawing no', 980, 120, 6),
+        run('A\u2013501', 980, 106, 12),
+        run('Scale', 900, 76, 6),
+        run('1:20', 900, 62, 10),
+        run('Date', 1040, 76, 6),
+        run('12.03.2025', 1040, 62, 10),
+      ]),
+    );
+    expect(block).toMatchObject({ number: 'A-501', scale: '1:20', title: 'Details of the facade' });
+  });
+
   it('is not misled by a table of revisions', () => {
     const block = readTitleBlock(
       page([

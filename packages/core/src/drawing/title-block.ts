@@ -3,6 +3,8 @@
  * other, not at fixed places, so that title blocks of any office can be read.
  */
 
+import { isDate, LABELS } from './title-block-words.ts';
+
 /** A run of text in the page's own points, origin lower left; `x`, `y` are the left end of its base line. */
 export interface TextRun {
   text: string;
@@ -26,24 +28,14 @@ export interface TitleBlock {
 export const TITLE_BLOCK_FIELDS = ['number', 'title', 'revision', 'status', 'scale', 'date'] as const;
 type FieldName = (typeof TITLE_BLOCK_FIELDS)[number];
 
-/** Words that stand for a field in title blocks, in lower case with single spaces, longest first: English, German, French, Spanish, Italian, Dutch, Nordic. */
-const LABELS: Record<FieldName, RegExp> = {
-  number:
-    /^(?:(?:drawing|sheet|document|dwg|drg|plan|file) ?(?:no|nr|n°|nº|#|num|number|ref|reference|identifier|id)|zeichnungs? ?-? ?(?:nr|nummer)|plan ?-? ?(?:nr|nummer)|blatt ?-? ?(?:nr|nummer)|dokument ?-? ?(?:nr|nummer)|num[eé]ro(?: de plan| du plan)?|n[°º] ?(?:de )?plan|n[uú]mero(?: de plano)?|plano n[°º]|tavola(?: n)?|tekening ?-? ?(?:nr|nummer)|tegning ?-? ?(?:nr|nummer)|ritning ?-? ?(?:nr|nummer)|sheet|number|no)$/,
-  title:
-    /^(?:(?:drawing|sheet|document|dwg|drg|plan) ?(?:title|name|description)|title|planinhalt|plan ?-? ?titel|blatt ?-? ?titel|titel|benennung|bezeichnung|inhalt|titre(?: du plan)?|d[eé]signation|intitul[eé]|t[ií]tulo(?: del plano)?|titolo|oggetto|omschrijving|onderwerp|tittel|benämning|subject|content|contents)$/,
-  revision:
-    /^(?:(?:current )?rev(?:ision)?(?: ?(?:no|nr|code|number|index|letter))?|index|indice|[ií]ndice|revisi[oó]n|revisione|revisie|wijziging|änderungs? ?-? ?index|issue(?: ?no)?)$/,
-  status:
-    /^(?:(?:drawing|document|sheet|issue)? ?status(?: ?code)?|suitability(?: ?code)?|purpose of issue|planstatus|statut|estado|stato|phase|leistungsphase)$/,
-  scale:
-    /^(?:scales?(?: ?(?:@|at)? ?\(?a[0-4]\)?)?|m(?:a(?:ß|ss))stab|massstab|[eé]chelle|escala|scala|schaal|målestokk|skala|mst)$/,
-  date: /^(?:(?:drawing|issue|sheet|plot|print|revision|first issue)? ?date|datum|date(?: d['’ ][eé]mission)?|fecha|data|dato|issued|date of issue)$/,
-};
-
 const REVISION = /^[A-Za-z]{0,3}[-.]?\d{0,3}(?:\.\d{1,2})?$/;
+/** “3 of 12”, “3/12”: which of the sheets, not its number. */
+const isSheetCount = (value: string): boolean =>
+  /^\d{1,4} ?(?:\/|of|von|de|di|da|z|van|af|av|sur) ?\d{1,4}$/i.test(value);
+
 const CHECKS: Record<FieldName, (value: string) => boolean> = {
-  number: (value) => /\d/.test(value) && value.length <= 60 && !/^\d+\s*:\s*\d+/.test(value) && !isDate(value),
+  number: (value) =>
+    /\d/.test(value) && value.length <= 60 && !/^\d+\s*:\s*\d+/.test(value) && !isDate(value) && !isSheetCount(value),
   title: (value) => /\p{L}{2}/u.test(value),
   revision: (value) => value.length > 0 && value.length <= 8 && REVISION.test(value) && /[A-Za-z0-9]/.test(value),
   status: (value) => value.length > 0 && value.length <= 60,
@@ -53,11 +45,6 @@ const CHECKS: Record<FieldName, (value: string) => boolean> = {
     ),
   date: (value) => isDate(value),
 };
-
-const isDate = (value: string): boolean =>
-  /^(?:\d{4}[-./]\d{1,2}[-./]\d{1,2}|\d{1,2}[-./ ]\d{1,2}[-./ ]\d{2,4}|\d{1,2}[-. ]?\s?\p{L}{3,9}\.?,?[-. ]\s?\d{2,4}|\p{L}{3,9}\.?\s\d{1,2},?\s\d{2,4}|\p{L}{3,9}\.?\s\d{4})$/u.test(
-    value.trim(),
-  );
 
 interface Label {
   field: FieldName;
@@ -119,13 +106,14 @@ function readUpright(page: PageText): TitleBlock {
   if (labels.length) {
     const region = titleRegion(labels, page);
     const near = lines.filter((line) => inside(line, region));
+    const nearLabels = labels.filter(({ run }) => inside(run, region));
     const labelRuns = new Set(labels.map(({ run }) => run));
     const taken = new Set<Line>();
     // Fields whose values look like nothing else come first and take them away from the others.
     for (const field of ['scale', 'date', 'revision', 'number', 'status', 'title'] as const) {
-      const candidates = labels
-        .filter((label) => label.field === field && inside(label.run, region))
-        .flatMap((label) => valuesOf(label, near, labelRuns, taken, page));
+      const candidates = nearLabels
+        .filter((label) => label.field === field)
+        .flatMap((label) => valuesOf(label, nearLabels, near, labelRuns, taken, page));
       const best = candidates.sort((a, b) => b.score - a.score)[0];
       if (!best) continue;
       taken.add(best.run);
@@ -164,8 +152,18 @@ function joinRuns(runs: readonly TextRun[]): Line[] {
       last.width = run.x + run.width - last.x;
     } else lines.push(run);
   }
-  return lines.map((line) => ({ ...line, text: line.text.replace(/\s+/g, ' ').trim() }));
+  return lines.map((line) => ({ ...line, text: plain(line.text) }));
 }
+
+/** One kind of dash, one kind of blank. */
+const plain = (text: string): string =>
+  text
+    .replace(/[\u2010-\u2015\u2212\ufe58\uff0d]/g, '-')
+    .replace(/\u00ad/g, '')
+    .replace(/\s+/g, ' ')
+    .trim();
+/** “D R A W I N G” is a word: every other letter is a blank. */
+const closed = (text: string): string => (/^(?:\S ){3,}\S$/.test(text) ? text.replaceAll(' ', '') : text);
 
 function labelsOf(run: Line): Label[] {
   const [head = '', ...rest] = run.text.split(/ ?[:：] ?(?!\d)| ?[:：] /);
@@ -174,7 +172,7 @@ function labelsOf(run: Line): Label[] {
     .replace(/[.:#]+/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
-  const bare = word.replace(/ ?#$/, '');
+  const bare = closed(word.replace(/ ?#$/, ''));
   for (const field of TITLE_BLOCK_FIELDS) {
     if (LABELS[field].test(bare)) return [{ field, run, inline: rest.join(': ').trim() }];
   }
@@ -215,9 +213,41 @@ function titleRegion(labels: Label[], { width, height }: PageText): Box {
   return best;
 }
 
+/** Labels of a title block stand together; the caption of a detail, with a scale of its own, stands alone. */
+function companyOf(field: FieldName, run: Line, labels: readonly Label[]): number {
+  const others = new Set<FieldName>();
+  for (const label of labels)
+    if (
+      label.field !== field &&
+      Math.abs(label.run.y - run.y) < 12 * run.size &&
+      Math.abs(label.run.x - run.x) < 40 * run.size
+    )
+      others.add(label.field);
+  return Math.min(20, 6 * others.size);
+}
+
+/** Where the cell of a label ends: at the next label of its line, or after a while. */
+function endOfCell(run: Line, labels: readonly Label[]): number {
+  const after = labels
+    .filter((label) => label.run.x > run.x + run.width / 2 && Math.abs(label.run.y - run.y) < 0.7 * run.size)
+    .map((label) => label.run.x);
+  return Math.min(run.x + Math.max(run.width, 14 * run.size), ...after) - 0.3 * run.size;
+}
+
+/** A label that stands between another one and a value owns that value: what is left of the other one's cell is empty. */
+function standsBetween(other: Line, label: Line, value: Line): boolean {
+  const half = 0.4 * Math.max(label.size, other.size);
+  const sameLine = Math.abs(label.y - value.y) < 2 * half;
+  if (sameLine)
+    return Math.abs(other.y - value.y) < 2 * half && other.x > label.x && other.x + other.width <= value.x + half;
+  const [top, bottom] = label.y > value.y ? [label.y, value.y] : [value.y, label.y];
+  return other.y < top - half && other.y > bottom + half && Math.abs(other.x - label.x) < 3 * label.size;
+}
+
 /** Values that may belong to a label: behind it in its run, to the right on its line, below it, or above it. */
 function valuesOf(
   { field, run, inline }: Label,
+  labels: readonly Label[],
   lines: readonly Line[],
   labelRuns: ReadonlySet<Line>,
   taken: ReadonlySet<Line>,
@@ -225,25 +255,28 @@ function valuesOf(
 ): Candidate[] {
   const check = CHECKS[field];
   const corner = 4 * (run.x / page.width) - 4 * (run.y / page.height);
-  if (inline) return check(inline) ? [{ value: inline, run, score: 40 + corner }] : [];
+  const company = companyOf(field, run, labels);
+  if (inline) return check(inline) ? [{ value: inline, run, score: 34 + corner + company }] : [];
   const candidates: Candidate[] = [];
+  const cellEnd = endOfCell(run, labels);
   for (const line of lines) {
     if (line === run || labelRuns.has(line) || taken.has(line) || !check(line.text)) continue;
     const unit = Math.max(run.size, line.size);
     const gapRight = line.x - (run.x + run.width);
     const rise = line.y - run.y;
     const overlap = Math.min(run.x + Math.max(run.width, 4 * unit), line.x + line.width) - Math.max(run.x, line.x);
-    const aligned = Math.abs(line.x - run.x) < 2 * unit || overlap > 0;
+    const aligned = Math.abs(line.x - run.x) < 2 * unit || overlap > 0 || (line.x > run.x && line.x < cellEnd);
+    if (labels.some((other) => other.run !== run && standsBetween(other.run, run, line))) continue;
     if (Math.abs(rise) < 0.7 * unit && gapRight > -0.5 * unit && gapRight < 14 * unit)
-      candidates.push({ value: line.text, run: line, score: 30 - gapRight / unit + corner });
+      candidates.push({ value: line.text, run: line, score: 30 - gapRight / unit + corner + company });
     else if (rise < 0 && -rise < 4.5 * unit && aligned)
       candidates.push({
         value: line.text,
         run: line,
-        score: 27 + (3 * rise) / unit - Math.abs(line.x - run.x) / unit / 2 + corner,
+        score: 27 + (3 * rise) / unit - Math.abs(line.x - run.x) / unit / 2 + corner + company,
       });
     else if (rise > 0 && rise < 2.6 * unit && aligned)
-      candidates.push({ value: line.text, run: line, score: 12 - (3 * rise) / unit + corner });
+      candidates.push({ value: line.text, run: line, score: 12 - (3 * rise) / unit + corner + company });
   }
   return candidates;
 }

@@ -1,51 +1,84 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cloudPath, leaderStart, rectangleRing, shapeBounds, signedArea, type Point } from './shapes.ts';
+import {
+  handlesOf,
+  leaderStart,
+  moved,
+  rectangleRing,
+  shapeBounds,
+  signedArea,
+  withHandleAt,
+  type MarkupShape,
+  type Point,
+} from './shapes.ts';
 
 const coordinate = fc.integer({ min: -2000, max: 2000 });
 const point: fc.Arbitrary<Point> = fc.tuple(coordinate, coordinate);
+const length = fc.integer({ min: 1, max: 500 });
+const shape: fc.Arbitrary<MarkupShape> = fc.oneof(
+  fc.record({ kind: fc.constantFrom('line' as const, 'arrow' as const), points: fc.tuple(point, point) }),
+  fc.record({
+    kind: fc.constantFrom('cloud' as const, 'freehand' as const),
+    points: fc.array(point, { minLength: 2 }),
+  }),
+  fc.record({
+    kind: fc.constant('area' as const),
+    points: fc.array(point, { minLength: 3 }),
+    holes: fc.array(fc.array(point, { minLength: 3, maxLength: 4 }), { maxLength: 2 }),
+  }),
+  fc.record({
+    kind: fc.constant('callout' as const),
+    target: point,
+    box: fc.tuple(coordinate, coordinate, length, length),
+  }),
+  fc.record({ kind: fc.constant('text' as const), box: fc.tuple(coordinate, coordinate, length, length) }),
+);
 
-describe('revision cloud', () => {
-  it('closes, and has arcs of about the wanted size along every side', () => {
-    const path = cloudPath([
-      [0, 0],
-      [140, 70],
-    ]);
-    expect(path.startsWith('M0 0A')).toBe(true);
-    expect(path.endsWith('Z')).toBe(true);
-    expect(path.match(/A/g)).toHaveLength(2 * 10 + 2 * 5);
-  });
+it('the ring of a rectangle runs with the clock, whichever corners', () => {
+  fc.assert(
+    fc.property(point, point, (a, b) => {
+      fc.pre(a[0] !== b[0] && a[1] !== b[1]);
+      expect(signedArea(rectangleRing(a, b))).toBeGreaterThan(0);
+    }),
+  );
+});
 
-  it('bulges outwards whichever way the corners were drawn', () => {
+it('a leader starts at the side nearest to its target', () => {
+  expect(leaderStart([0, 50], [100, 40, 60, 20])).toEqual([100, 50]);
+  expect(leaderStart([130, 200], [100, 40, 60, 20])).toEqual([130, 60]);
+});
+
+describe('any shape', () => {
+  it('that is moved has every handle moved, and goes back whole', () => {
     fc.assert(
-      fc.property(point, point, (a, b) => {
-        fc.pre(Math.abs(a[0] - b[0]) > 1 && Math.abs(a[1] - b[1]) > 1);
-        const ring = rectangleRing(a, b);
-        expect(signedArea(ring)).toBeGreaterThan(0);
-        expect(cloudPath([a, b])).toContain(' 0 0 1 ');
-        expect(cloudPath([...ring].reverse())).toContain(' 0 0 0 ');
+      fc.property(shape, coordinate, coordinate, (one, dx, dy) => {
+        const there = moved(one, dx, dy);
+        expect(handlesOf(there)).toEqual(handlesOf(one).map(([x, y]) => [x + dx, y + dy]));
+        expect(moved(there, -dx, -dy)).toEqual(one);
       }),
     );
   });
 
-  it('draws nothing without two points', () => {
-    expect(cloudPath([[1, 1]])).toBe('');
+  it('follows the handle that is drawn, and leaves the others', () => {
+    fc.assert(
+      fc.property(shape, fc.nat(), point, (one, pick, to) => {
+        const handles = handlesOf(one);
+        const handle = pick % handles.length;
+        const after = handlesOf(withHandleAt(one, handle, to));
+        if ('box' in one) expect(after.map(String)).toContain(String(to));
+        else expect(after).toEqual(handles.map((was, i) => (i === handle ? to : was)));
+      }),
+    );
   });
-});
 
-it('a leader begins on the edge of its box, on the side of the target', () => {
-  expect(leaderStart([100, 10], [0, 0, 40, 20])).toEqual([40, 10]);
-  expect(leaderStart([20, -50], [0, 0, 40, 20])).toEqual([20, 0]);
-});
-
-it('bounds hold every point of a shape', () => {
-  fc.assert(
-    fc.property(fc.array(point, { minLength: 2, maxLength: 9 }), (points) => {
-      const [x, y, width, height] = shapeBounds({ kind: 'cloud', points });
-      for (const [px, py] of points) {
-        expect(px >= x && px <= x + width).toBe(true);
-        expect(py >= y && py <= y + height).toBe(true);
-      }
-    }),
-  );
+  it('is inside of its bounds', () => {
+    fc.assert(
+      fc.property(shape, (one) => {
+        const [x, y, width, height] = shapeBounds(one);
+        for (const [px, py] of handlesOf(one)) {
+          expect(px >= x && px <= x + width && py >= y && py <= y + height).toBe(true);
+        }
+      }),
+    );
+  });
 });

@@ -1,40 +1,71 @@
-/** A point on a page in points (1/72 inch), origin at the upper left of the page as displayed unrotated. */
+/** What can be drawn on a sheet, and how it is taken hold of. */
+
+/** A point on a page in points (1/72 inch), origin at the upper left of the page as displayed. */
 export type Point = [x: number, y: number];
+/** Left, top, width, height in points. */
+export type Box = [x: number, y: number, width: number, height: number];
 
 export type MarkupShape =
-  | { kind: 'cloud'; points: Point[] }
-  | { kind: 'callout'; target: Point; box: [x: number, y: number, width: number, height: number] }
-  | { kind: 'rectangle'; points: [Point, Point] }
-  | { kind: 'arrow'; points: [Point, Point] };
+  /** Between two points; the head of an arrow is at the second. A dimension says its length. */
+  | { kind: 'line' | 'arrow' | 'dimension'; points: [Point, Point] }
+  /** Between two opposite corners. */
+  | { kind: 'rectangle' | 'ellipse'; points: [Point, Point] }
+  /** A cloud of two points goes around the rectangle between them. */
+  | { kind: 'cloud' | 'polygon' | 'polyline' | 'freehand' | 'highlighter'; points: Point[] }
+  /** A measured surface, less its holes. */
+  | { kind: 'area'; points: Point[]; holes?: Point[][] }
+  /** At the second point, from the first to the third. */
+  | { kind: 'angle'; points: [Point, Point, Point] }
+  /** Things that were counted. */
+  | { kind: 'count'; points: Point[] }
+  | { kind: 'callout'; target: Point; box: Box }
+  | { kind: 'text' | 'stamp'; box: Box }
+  | { kind: 'note'; points: [Point] };
+export type MarkupKind = MarkupShape['kind'];
+
+export const MARKUP_KINDS = [
+  'line',
+  'arrow',
+  'dimension',
+  'rectangle',
+  'ellipse',
+  'cloud',
+  'polygon',
+  'polyline',
+  'freehand',
+  'highlighter',
+  'area',
+  'angle',
+  'count',
+  'callout',
+  'text',
+  'stamp',
+  'note',
+] as const satisfies readonly MarkupKind[];
+
+/** They measure what the sheet shows. */
+export const MEASURING_KINDS: ReadonlySet<MarkupKind> = new Set<MarkupKind>([
+  'dimension',
+  'polyline',
+  'area',
+  'angle',
+  'count',
+]);
+
+/** How it is drawn, where that differs from what its status and kind say. */
+export interface MarkupStyle {
+  /** `#rrggbb`. */
+  colour?: string;
+  /** Of lines, points on paper. */
+  width?: number;
+  /** Whether its inside is tinted. */
+  filled?: boolean;
+  /** 0 (not to be seen) to 1. */
+  opacity?: number;
+}
 
 export const MARKUP_STATUSES = ['note', 'ask', 'act', 'settled', 'declined'] as const;
 export type MarkupStatus = (typeof MARKUP_STATUSES)[number];
-
-const fixed = (value: number): string => String(Math.round(value * 100) / 100);
-
-/**
- * SVG path of a revision cloud along a closed polygon: equal outward arcs of about `bulge` points chord.
- * The polygon may run either way round; arcs always bulge outwards.
- */
-export function cloudPath(points: readonly Point[], bulge = 14): string {
-  if (points.length < 2) return '';
-  const ring = points.length === 2 ? rectangleRing(points[0]!, points[1]!) : points;
-  const sweep = signedArea(ring) > 0 ? 1 : 0;
-  let path = `M${fixed(ring[0]![0])} ${fixed(ring[0]![1])}`;
-  for (let i = 0; i < ring.length; i++) {
-    const [ax, ay] = ring[i]!;
-    const [bx, by] = ring[(i + 1) % ring.length]!;
-    const length = Math.hypot(bx - ax, by - ay);
-    const arcs = Math.max(1, Math.round(length / bulge));
-    const radius = fixed((length / arcs) * 0.55);
-    for (let k = 1; k <= arcs; k++) {
-      const x = fixed(ax + ((bx - ax) * k) / arcs);
-      const y = fixed(ay + ((by - ay) * k) / arcs);
-      path += `A${radius} ${radius} 0 0 ${sweep} ${x} ${y}`;
-    }
-  }
-  return `${path}Z`;
-}
 
 /** The four corners of the rectangle between two opposite corners, clockwise on the screen. */
 export function rectangleRing(a: Point, b: Point): Point[] {
@@ -60,21 +91,61 @@ export function signedArea(ring: readonly Point[]): number {
 }
 
 /** Where a callout's leader meets its box: the middle of the side nearest to the target. */
-export function leaderStart(target: Point, [x, y, width, height]: [number, number, number, number]): Point {
+export function leaderStart(target: Point, [x, y, width, height]: Box): Point {
   const [centreX, centreY] = [x + width / 2, y + height / 2];
   const [dx, dy] = [target[0] - centreX, target[1] - centreY];
   if (Math.abs(dx) * height > Math.abs(dy) * width) return [dx > 0 ? x + width : x, centreY];
   return [centreX, dy > 0 ? y + height : y];
 }
 
-/** The box that holds a shape, for zooming to it: [x, y, width, height]. */
-export function shapeBounds(shape: MarkupShape): [number, number, number, number] {
-  const points: Point[] =
-    shape.kind === 'callout'
-      ? [shape.target, [shape.box[0], shape.box[1]], [shape.box[0] + shape.box[2], shape.box[1] + shape.box[3]]]
-      : shape.points;
-  const xs = points.map(([x]) => x);
-  const ys = points.map(([, y]) => y);
-  const [left, top] = [Math.min(...xs), Math.min(...ys)];
-  return [left, top, Math.max(...xs) - left, Math.max(...ys) - top];
+/** The points by which a shape is taken hold of, in the order of its own. A box has its four corners, a callout its target first. */
+export function handlesOf(shape: MarkupShape): Point[] {
+  if (!('box' in shape)) return shape.kind === 'area' ? [...shape.points, ...(shape.holes ?? []).flat()] : shape.points;
+  const [x, y, width, height] = shape.box;
+  const corners = rectangleRing([x, y], [x + width, y + height]);
+  return shape.kind === 'callout' ? [shape.target, ...corners] : corners;
+}
+
+/** The shape with one of its handles somewhere else; a corner of a box moves its two sides. */
+export function withHandleAt(shape: MarkupShape, handle: number, to: Point): MarkupShape {
+  if ('box' in shape) {
+    if (shape.kind === 'callout' && handle === 0) return { ...shape, target: to };
+    const corner = shape.kind === 'callout' ? handle - 1 : handle;
+    const [x, y, width, height] = shape.box;
+    const opposite = rectangleRing([x, y], [x + width, y + height])[(corner + 2) % 4]!;
+    const [[left, top], , [right, bottom]] = rectangleRing(to, opposite) as [Point, Point, Point, Point];
+    return { ...shape, box: [left, top, right - left, bottom - top] };
+  }
+  const put = (points: readonly Point[], from: number): Point[] =>
+    points.map((point, i) => (from + i === handle ? to : point));
+  if (shape.kind !== 'area') return { ...shape, points: put(shape.points, 0) } as MarkupShape;
+  let from = shape.points.length;
+  const holes = shape.holes?.map((hole) => put(hole, (from += hole.length) - hole.length));
+  return { ...shape, points: put(shape.points, 0), ...(holes && { holes }) };
+}
+
+/** The shape somewhere else, points to the right and down. */
+export function moved(shape: MarkupShape, dx: number, dy: number): MarkupShape {
+  const shift = ([x, y]: Point): Point => [x + dx, y + dy];
+  if ('box' in shape) {
+    const [x, y, width, height] = shape.box;
+    const box: Box = [x + dx, y + dy, width, height];
+    return shape.kind === 'callout' ? { ...shape, box, target: shift(shape.target) } : { ...shape, box };
+  }
+  const points = shape.points.map(shift);
+  if (shape.kind === 'area')
+    return { ...shape, points, ...(shape.holes && { holes: shape.holes.map((hole) => hole.map(shift)) }) };
+  return { ...shape, points } as MarkupShape;
+}
+
+/** The box that holds a shape. */
+export function shapeBounds(shape: MarkupShape): Box {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of handlesOf(shape)) {
+    left = Math.min(left, x);
+    top = Math.min(top, y);
+    right = Math.max(right, x);
+    bottom = Math.max(bottom, y);
+  }
+  return [left, top, right - left, bottom - top];
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { withNatives } from './file-pair.ts';
+import { goesWith, takesAlong, withNatives } from './file-pair.ts';
 
 const stem = (name: string): string => name.replace(/\.\w+$/, '');
 const pairs = (names: string[]) =>
@@ -38,3 +38,24 @@ it('loses no file and doubles none', () => {
     }),
   );
 });
+
+const drawing = { fileName: 'A.pdf', state: 'work in progress', revision: 'P02', natives: ['A.dgn'] } as const;
+
+it.each([
+  ['a native file that comes later', drawing, { fileName: 'A.xyz' }, true],
+  ['of the same revision', drawing, { fileName: 'A.xyz', revision: 'P02' }, true],
+  ['not of the next one', drawing, { fileName: 'A.xyz', revision: 'P03' }, false],
+  ['not in place of another', drawing, { fileName: 'A.DGN' }, false],
+  ['not what people look at', drawing, { fileName: 'A.png' }, false],
+  ['not to what others have got', { ...drawing, state: 'shared' as const }, { fileName: 'A.xyz' }, false],
+  ['not to another native file', { ...drawing, fileName: 'A.docx' }, { fileName: 'A.xyz' }, false],
+])('%s', (_, newest, file, expected) => expect(goesWith(newest, file)).toBe(expected));
+
+const native = { ...drawing, fileName: 'A.xyz', natives: [] };
+it.each([
+  ['a drawing that comes after its native file', native, { fileName: 'A.pdf' }, true],
+  ['not of the next revision', native, { fileName: 'A.pdf', revision: 'P03' }, false],
+  ['not another native file', native, { fileName: 'A.dgn' }, false],
+  ['not what others have got', { ...native, state: 'published' as const }, { fileName: 'A.pdf' }, false],
+  ['not the drawing before', drawing, { fileName: 'A.pdf' }, false],
+])('takes along: %s', (_, newest, file, expected) => expect(takesAlong(newest, file)).toBe(expected));

@@ -57,7 +57,7 @@ export async function foundProject(story: Teller): Promise<void> {
     });
     story.know(person.name, member.person.id);
   }
-  const mails = await maren.call(identity.listOutbox);
+  const { items: mails } = await maren.call(identity.listOutbox, { query: { limit: 200 } });
   for (const { email, name } of others) {
     const key = mails.find(({ to }) => to === email)?.link?.split('invitation=')[1];
     if (!key || name === 'Tomas Brellin') continue; // he has not answered his invitation yet

@@ -1,6 +1,8 @@
 import * as contract from '@kindred/contract/drawing/drawing';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import { sendVectors } from './vectors.ts';
+import { findWords } from './words.ts';
 import { confirmSheets, listSheetRegister, listSheets } from './service.ts';
 
 export const drawingRoutes = (platform: Platform): Route[] => [
@@ -8,5 +10,9 @@ export const drawingRoutes = (platform: Platform): Route[] => [
   route(contract.confirmSheets, ({ actor, params, body }) =>
     confirmSheets(platform, actor, params.versionId!, body.sheets),
   ),
+  route(contract.showVectors, ({ actor, params, response }) =>
+    sendVectors(platform, actor, params.versionId!, Number(params.page), response),
+  ),
+  route(contract.findWords, ({ actor, query }) => findWords(platform, actor, query)),
   route(contract.listSheetRegister, ({ actor, query }) => listSheetRegister(platform.db, actor, query)),
 ];

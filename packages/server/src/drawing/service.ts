@@ -1,7 +1,7 @@
 /** The sheets of drawings: what their title blocks say, corrected and confirmed by people. */
 import type { RegisteredSheet, Sheet } from '@kindred/contract/drawing/drawing';
 import type { TitleBlock } from '@kindred/core/drawing/title-block';
-import { and, eq, getTableColumns, ilike, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, ilike, or, sql, type SQL } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
@@ -14,11 +14,8 @@ import { entriesToChange, visibleVersion, type VisibleVersion } from '../registe
 import { entries, sheets, versions } from '../register/schema.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience, visibleTo } from '../register/visibility.ts';
-import { labelOf } from '../register/sheets.ts';
+import { labelOf, sheetColumns as columns } from '../register/sheets.ts';
 import { pagesFor } from '../register/shared-sheets.ts';
-
-const { versionId: _version, ...columns } = getTableColumns(sheets);
-void _version;
 
 async function sheetsOf(db: Db, actor: Member, version: VisibleVersion): Promise<Sheet[]> {
   const rows = await db.select(columns).from(sheets).where(eq(sheets.versionId, version.id)).orderBy(sheets.page);

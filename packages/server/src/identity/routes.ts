@@ -143,10 +143,10 @@ export function identityRoutes(platform: Platform): Route[] {
     route(contract.listTokens, ({ actor }) => identity.listTokens(platform, actor)),
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
-    route(contract.listOutbox, ({ actor }) => identity.listOutbox(platform, actor)),
+    route(contract.listOutbox, ({ actor, query }) => identity.listOutbox(platform, actor, query)),
     route(contract.showMailChoices, ({ actor }) => showMailChoices(platform.db, actor.id)),
     route(contract.changeMailChoices, ({ actor, body }) => changeMailChoices(platform.db, actor.id, body)),
-    route(contract.listNotices, ({ actor }) => notices.listNotices(platform, actor)),
+    route(contract.listNotices, ({ actor, query }) => notices.listNotices(platform, actor, query)),
     route(contract.readNotices, ({ actor, body }) => notices.readNotices(platform, actor, body.upTo)),
   ];
 }

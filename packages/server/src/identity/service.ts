@@ -5,6 +5,7 @@ import type { Actor } from '../platform/caller.ts';
 import { now } from '../platform/clock.ts';
 import { requireRow, ProblemError, refused } from '../platform/errors.ts';
 import { mails } from '../platform/schema.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { tellOwner } from './account-mail.ts';
 import { failureKey, forgetFailures, noteFailure, requirePatience } from './failed-sign-ins.ts';
@@ -164,15 +165,23 @@ export async function deleteToken({ db, live }: Platform, actor: Actor, tokenId:
 }
 
 /** Of mail to others an administrator sees that it went out, not what it says or where it leads. */
-export async function listOutbox({ db, config }: Platform, actor: Actor) {
+export async function listOutbox({ db, config }: Platform, actor: Actor, asked: PageAsked) {
   const mine = actor.installationAdministrator ? undefined : eq(mails.to, actor.email);
-  const rows = await db.select().from(mails).where(mine).orderBy(desc(mails.id)).limit(100);
+  const { where, orderBy, limit } = pageOf(mails.id, mails.id, true, asked);
+  const rows = await db
+    .select()
+    .from(mails)
+    .where(and(mine, where))
+    .orderBy(...orderBy)
+    .limit(limit + 1);
+  const { items, next } = page(rows, limit, ({ id }) => [id, String(id)]);
   // The people of the demo have no post of their own: not while it is loaded either.
   const mayRead = (to: string): boolean => to === actor.email || config.demo || config.demoClockSecret !== undefined;
-  return rows.map(({ id, to, subject, text, link, sentAt }) => ({
+  const read = items.map(({ id, to, subject, text, link, sentAt }) => ({
     id,
     to,
     sentAt: sentAt.toISOString(),
     ...(mayRead(to) ? { subject, text, link } : { subject: null, text: null, link: null }),
   }));
+  return { items: read, next };
 }

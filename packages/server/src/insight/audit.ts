@@ -1,18 +1,20 @@
 /** The audit trail: the one log of events, as administrators read it. */
 import type { AuditEvent, TrailQuery } from '@kindred/contract/insight/insight';
+import type { Happening } from '@kindred/contract/things/things';
 import { csvLine } from '@kindred/core/platform/csv';
 import { eventWords } from '@kindred/words/events';
-import { and, desc, eq, gte, ilike, lt, or, sql } from 'drizzle-orm';
+import { and, eq, gte, ilike, lt, or, sql } from 'drizzle-orm';
 import type { Response } from 'express';
 import { once } from 'node:events';
 import type { Member } from '../platform/caller.ts';
 import { containing } from '../platform/like.ts';
-import { page, positionOf } from '../platform/keyset.ts';
+import { page, pageOf } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { events } from '../platform/schema.ts';
-import { selectHappenings, toHappening } from '../things/history.ts';
+import type { Subjects } from '../platform/subjects.ts';
+import { listHappenings } from '../things/history.ts';
 
-function where({ subjects }: Platform, { projectId }: Member, query: TrailQuery) {
+function asked(subjects: Subjects, { projectId }: Member, query: TrailQuery) {
   const { personId, subjectType, q, from, before } = query;
   const like = q && containing(q);
   return and(
@@ -39,25 +41,21 @@ function titleIn({ before, after }: { before: unknown; after: unknown }): string
   return typeof title === 'string' ? title : '';
 }
 
-export async function listAuditTrail(platform: Platform, actor: Member, query: TrailQuery) {
-  const { db, subjects } = platform;
-  const { limit = 100, after } = query;
-  const position = after ? lt(events.id, Number(positionOf(events.id, events.id, after).value)) : undefined;
-  const rows = await selectHappenings(db)
-    .where(and(where(platform, actor, query), position))
-    .orderBy(desc(events.id))
-    .limit(limit + 1);
-  const { items, next } = page(rows, limit, ({ id }) => [id, String(id)]);
+export async function listAuditTrail({ db, subjects }: Platform, member: Member, query: TrailQuery) {
+  const { where, limit } = pageOf(events.id, events.id, true, query);
+  const rows = await listHappenings(db, and(asked(subjects, member, query), where), limit);
+  const { items, next } = page(rows, limit, ({ id }) => [id, id]);
+  const happenings = items.map(({ json }) => JSON.parse(json) as Happening);
   const titles = await subjects.titles(
     db,
-    actor.projectId,
-    items.map(({ subjectType, subjectId }) => ({ type: subjectType, id: subjectId })),
+    member.projectId,
+    happenings.map(({ subjectType, subjectId }) => ({ type: subjectType, id: subjectId })),
   );
   return {
     next,
-    items: items.map((row): AuditEvent => ({
-      ...toHappening(row),
-      subject: titles.get(`${row.subjectType}:${row.subjectId}`) ?? titleIn(row),
+    items: happenings.map((event): AuditEvent => ({
+      ...event,
+      subject: titles.get(`${event.subjectType}:${event.subjectId}`) ?? titleIn(event),
     })),
   };
 }

@@ -2,12 +2,14 @@ import { eq, or, sql } from 'drizzle-orm';
 import type { Capability } from '../platform/capability.ts';
 import { containers, versions } from '../register/schema.ts';
 import { pageVisibleTo } from '../register/visibility.ts';
+import { markupExport } from './export.ts';
 import { markupRoutes } from './routes.ts';
 import { markups } from './schema.ts';
 
 export const markup: Capability = {
   name: 'markup',
   routes: markupRoutes,
+  longJobs: [markupExport],
   subjects: [
     {
       type: 'markup',

@@ -1,6 +1,7 @@
 import * as contract from '@kindred/contract/markup/markup';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
+import { startMarkupExport } from './export.ts';
 import * as markup from './service.ts';
 
 export const markupRoutes = (platform: Platform): Route[] => [
@@ -10,6 +11,9 @@ export const markupRoutes = (platform: Platform): Route[] => [
     markup.changeMarkup(platform, actor, params.markupId!, body),
   ),
   route(contract.deleteMarkup, ({ actor, params }) => markup.deleteMarkup(platform, actor, params.markupId!)),
+  route(contract.startMarkupExport, ({ actor, params, body }) =>
+    startMarkupExport(platform, actor, params.versionId!, body),
+  ),
   route(contract.publishMarkups, ({ actor, params, body }) =>
     markup.publishMarkups(platform, actor, params.versionId!, body.markupIds),
   ),

@@ -1,5 +1,5 @@
-import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
-import { boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import type { MarkupShape, MarkupStatus, MarkupStyle } from '@kindred/core/markup/shapes';
+import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
@@ -18,6 +18,8 @@ export const markups = pgTable(
     page: integer('page').notNull(),
     number: integer('number').notNull(),
     shape: jsonb('shape').$type<MarkupShape>().notNull(),
+    style: jsonb('style').$type<MarkupStyle>().notNull().default({}),
+    metresPerPoint: doublePrecision('metres_per_point'),
     text: text('text').notNull(),
     status: text('status').$type<MarkupStatus>().notNull(),
     draft: boolean('draft').notNull().default(true),

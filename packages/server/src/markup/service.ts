@@ -1,6 +1,7 @@
-import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
 import { allows } from '@kindred/core/people/rights';
+import type * as contract from '@kindred/contract/markup/markup';
 import type { Markup } from '@kindred/contract/markup/markup';
+import type { Body } from '@kindred/contract/platform/operation';
 import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
@@ -56,7 +57,7 @@ export async function addMarkup(
   platform: Platform,
   actor: Member,
   versionId: string,
-  wanted: { page: number; shape: MarkupShape; text: string; status: MarkupStatus },
+  wanted: Body<typeof contract.addMarkup>,
 ): Promise<Markup> {
   return change(platform, actor, async ({ db }) => {
     const version = await visibleVersion(db, actor, versionId);
@@ -72,8 +73,10 @@ export async function addMarkup(
         authorId: actor.id,
         createdAt: now(),
       })
+      .onConflictDoNothing()
       .returning();
-    return (await toMarkups(db, [row!], version))[0]!;
+    if (!row) throw refused('markup-there', 'This markup is there already. Nothing was changed.');
+    return (await toMarkups(db, [row], version))[0]!;
   });
 }
 
@@ -112,12 +115,12 @@ export async function changeMarkup(
   platform: Platform,
   actor: Member,
   markupId: string,
-  { edition, ...wanted }: { edition: number; text?: string; status?: MarkupStatus; shape?: MarkupShape },
+  { edition, ...wanted }: Body<typeof contract.changeMarkup>,
 ): Promise<Markup> {
   return change(platform, actor, async ({ db, record }) => {
     const { row, version } = await visibleMarkup(db, actor, markupId);
     const own = row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
-    if (!own && (wanted.text !== undefined || wanted.shape))
+    if (!own && Object.keys(wanted).some((part) => part !== 'status'))
       throw notAllowed('Only its author changes the words or shape of a markup; you may set its status.');
     const [after] = await db
       .update(markups)

@@ -146,7 +146,10 @@ function pretendedMoment({ config }: Platform, request: Request): Date | undefin
 export function problemHandler({ log }: Pick<Platform, 'log'>) {
   return (error: unknown, request: Request, response: ExpressResponse, _next: NextFunction): void => {
     void _next;
-    if (response.headersSent) {
+    const leftBefore = (error as { code?: unknown } | null)?.code === 'ERR_STREAM_PREMATURE_CLOSE';
+    if (response.headersSent || leftBefore) {
+      // Whoever went away before the end misses nothing; all else that breaks an answer off is known here alone.
+      if (!leftBefore) log.error({ err: error, path: request.path }, 'answer broken off');
       response.destroy();
       return;
     }

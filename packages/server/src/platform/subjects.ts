@@ -2,6 +2,7 @@
  * The kinds of things that a project holds, and what everybody asks of a thing: its title and address, who may see it, what it is
  * related to, what waits for whom. Each capability says it of its own things; whoever lists things of all kinds asks here.
  */
+import { MOST_RELATED } from '@kindred/contract/platform/limits';
 import type { Right } from '@kindred/core/people/rights';
 import { sql, type SQL } from 'drizzle-orm';
 import type { Member } from './caller.ts';
@@ -134,7 +135,6 @@ async function thingsAsJson(
 /** Versions are what things of other kinds lie on; what lies on its versions belongs to a container. */
 const CARRIER = 'version';
 const FOUND_OF_A_KIND = 8;
-const MOST_RELATED = 500;
 
 export class Subjects {
   private readonly byType: Map<string, Subject>;

@@ -1,5 +1,9 @@
+import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { PreparedSheet } from '../register/sheets.ts';
+
+/** A PDF with annotations, one with the markups drawn into it, or the annotations alone. */
+export type MarkedCopy = 'pdf' | 'flattened pdf' | 'xfdf';
 
 /** What the preparation process is asked … */
 export interface PreparationTask {
@@ -7,6 +11,8 @@ export interface PreparationTask {
   path: string;
   /** Pages of a drawing that others get to see; when given, the copy for them is made, and nothing else. */
   sharedPages?: number[];
+  /** Markups that a copy of a drawing gets; when given, that is made, and nothing else. */
+  markups?: { list: MarkupToWrite[]; as: MarkedCopy };
   /** An empty folder for the products. */
   output: string;
 }

@@ -1,13 +1,24 @@
 import { readPageText } from '@kindred/core/drawing/page-text';
+import { readVectors } from '@kindred/core/drawing/vectors/read-vectors';
+import { encodePage, joinPages } from '@kindred/core/drawing/vectors/vectors-file';
 import { pdfOptions } from '@kindred/core/drawing/pdf-options';
-import { readTitleBlock } from '@kindred/core/drawing/title-block';
+import { readTitleBlock, type PageText } from '@kindred/core/drawing/title-block';
 import { createCanvas } from '@napi-rs/canvas';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { PreparedSheet } from '../register/sheets.ts';
 import { PDFJS } from '../places.ts';
 
 /** Points. A damaged file may name any number; the largest page that PDF knows has 14,400 units of at most 75,000 points. */
 const pageLength = (points: number): number => (points > 0 ? Math.min(points, 1e9) : 1);
+
+/** More text than this on one sheet is not searched: PostgreSQL holds a megabyte of words for a row. */
+const MOST_TEXT = 200_000;
+const wordsOn = ({ runs }: PageText): string =>
+  runs
+    .map(({ text }) => text)
+    .join(' ')
+    .replaceAll('\u0000', ' ')
+    .slice(0, MOST_TEXT);
 
 /** Opens a PDF without running anything in it; rejects with PasswordException or InvalidPDFException. */
 export async function openPdf(data: Uint8Array) {
@@ -16,23 +27,29 @@ export async function openPdf(data: Uint8Array) {
     ...pdfOptions(PDFJS),
   }).promise;
   return {
-    async sheets(): Promise<PreparedSheet[]> {
+    /** What there is on each page, and what all of them draw, in one file. */
+    async read(): Promise<{ sheets: PreparedSheet[]; vectors: Uint8Array }> {
       const labels = (await pdf.getPageLabels()) ?? [];
       const sheets: PreparedSheet[] = [];
+      const vectors: Uint8Array[] = [];
       for (let page = 1; page <= pdf.numPages; page++) {
         const loaded = await pdf.getPage(page);
         const { width, height } = loaded.getViewport({ scale: 1 });
+        const { items } = await loaded.getTextContent();
+        const text = readPageText(loaded, items);
         const label = labels[page - 1];
         sheets.push({
           page,
           label: label && label !== String(page) ? label : `Sheet ${page}`,
           width: pageLength(width),
           height: pageLength(height),
-          titleBlock: readTitleBlock(await readPageText(loaded)),
+          titleBlock: readTitleBlock(text),
+          text: wordsOn(text),
         });
+        vectors.push(await encodePage(await readVectors(loaded, OPS, items)));
         loaded.cleanup();
       }
-      return sheets;
+      return { sheets, vectors: joinPages(vectors) };
     },
     /** PNG of a page within a square of `side` pixels. */
     async drawPage(number: number, side: number): Promise<Uint8Array> {

@@ -25,7 +25,7 @@ const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
 
 export async function prepareFile(
-  { kind, path: file, sharedPages, output }: PreparationTask,
+  { kind, path: file, sharedPages, markups, output }: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
   try {
@@ -37,7 +37,11 @@ export async function prepareFile(
         `This file is named as ${FILE_KIND_NOUN[kind]}, but its content is not one. It is kept as it is; deliver the right file as the next version.`,
       );
     progress({ state: 'preparing' });
-    const { products, sheets, note } = sharedPages ? await shareCopy(file, sharedPages) : await PREPARE[kind](file);
+    const { products, sheets, note } = sharedPages
+      ? await shareCopy(file, sharedPages)
+      : markups
+        ? await markedCopy(file, markups)
+        : await PREPARE[kind](file);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -83,7 +87,8 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
     const { openPdf } = await import('./pdf.ts');
     const pdf = await openPdf(new Uint8Array(await fs.readFile(file)));
     const thumbnail = await pdf.drawPage(1, THUMBNAIL);
-    return { products: { thumbnail }, sheets: await pdf.sheets(), note: '' };
+    const { sheets, vectors } = await pdf.read();
+    return { products: { thumbnail, vectors }, sheets, note: '' };
   },
   async image(file) {
     const { default: sharp } = await import('sharp');
@@ -102,6 +107,21 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
     return { products: {}, sheets: [], note: '' };
   },
 };
+
+async function markedCopy(file: string, { list, as }: NonNullable<PreparationTask['markups']>): Promise<Prepared> {
+  const { annotate } = await import('@kindred/core/markup/annotations/write-pdf');
+  const { openPdf } = await import('@kindred/core/markup/annotations/read-pdf');
+  const { placesOf } = await import('@kindred/core/markup/annotations/page-space');
+  const { annotationsOf } = await import('@kindred/core/markup/annotations/of-markup');
+  const { writeXfdf } = await import('@kindred/core/markup/annotations/xfdf');
+  const bytes = await fs.readFile(file);
+  const marks = annotationsOf(list, placesOf(await openPdf(bytes)));
+  const marked =
+    as === 'xfdf'
+      ? new TextEncoder().encode(writeXfdf(marks))
+      : (await annotate(bytes, marks, as === 'flattened pdf')).pdf;
+  return { products: { marked }, sheets: [], note: '' };
+}
 
 async function shareCopy(file: string, pages: readonly number[]): Promise<Prepared> {
   const { sharedCopy } = await import('./shared-copy.ts');

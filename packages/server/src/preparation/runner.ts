@@ -104,6 +104,11 @@ export class PreparationRunner {
   /** Ends what runs, which has neither been done nor failed then. */
   interrupt(): void {
     this.interrupted = true;
+    this.end();
+  }
+
+  /** Nothing is asked of it any more. */
+  end(): void {
     this.stop();
     fs.rmSync(this.folder, { recursive: true, force: true });
   }

@@ -162,7 +162,7 @@ describe.each([
     expect([after[0], after[2]]).toEqual([before[0], before[2]]);
     expect(after[1]).toBe('');
     const sizes = async (pdf: Uint8Array) =>
-      (await (await openPdf(new Uint8Array(pdf))).sheets()).map(({ width, height }) => [width, height]);
+      (await (await openPdf(new Uint8Array(pdf))).read()).sheets.map(({ width, height }) => [width, height]);
     expect(await sizes(copy)).toEqual(await sizes(file));
   });
 });

@@ -1,6 +1,7 @@
 /** Files arrive: each is a new container, the next version of one, or a conflicting version that waits for a decision. */
 import type * as contract from '@kindred/contract/register/register';
 import type { Body } from '@kindred/contract/platform/operation';
+import { goesWith, takesAlong } from '@kindred/core/register/file-pair';
 import { checkName, type Convention } from '@kindred/core/naming/convention';
 import { nameFields } from '@kindred/core/naming/decode-name';
 import { splitFileName } from '@kindred/core/naming/file-name';
@@ -22,6 +23,7 @@ import type { Platform } from '../platform/services.ts';
 import { PREPARE } from './jobs.ts';
 import { refreshEntries } from './entries.ts';
 import { conventionIn, folderOf, levelOf, type FolderRow } from './folders.ts';
+import { nativesOf } from './natives.ts';
 import { lockContainers, metadataOf, requireLevel, visibleEntries } from './versions.ts';
 import { containers, deliveries, entries, natives, uploads, versions } from './schema.ts';
 import { audience, isOwnTeam, manages, visibleTo } from './visibility.ts';
@@ -187,6 +189,7 @@ export function requireFolder(actor: Member, folder: FolderRow): void {
     throw notAllowed(`“${folder.path}” belongs to another team. Choose a folder of your own team.`);
 }
 
+type StoredFile = Pick<typeof natives.$inferInsert, 'fileName' | 'mediaType' | 'size' | 'sha256'>;
 interface Arrival {
   file: FileToDeliver;
   code: string;
@@ -194,7 +197,7 @@ interface Arrival {
   upload: Received;
   /** What the beginning of the file says that it is. */
   content: FileContent;
-  natives: (Received & FileContent)[];
+  natives: StoredFile[];
   deliveryId: string;
 }
 
@@ -234,6 +237,14 @@ async function addVersion(
   const { onto } = arrival.file;
   const overtaken = onto !== undefined && onto < current.versionNumber;
   const reserved = container.reservedBy !== null && container.reservedBy !== actor.id;
+  if (!overtaken && !reserved && !arrival.natives.length && !arrival.file.ownVersion) {
+    const newest = await newestOf(db, current.versionId);
+    const names = newest.natives.map(({ fileName }) => fileName);
+    const asDelivered = { fileName: arrival.upload.fileName, revision: arrival.file.revision };
+    if (goesWith({ ...newest, natives: names }, asDelivered))
+      return joinVersion(unit, actor, container, newest, arrival);
+    if (takesAlong({ ...newest, natives: names }, asDelivered)) arrival.natives.push(newest);
+  }
   const number = container.lastNumber + 1;
   await db
     .update(containers)
@@ -249,6 +260,36 @@ async function addVersion(
   if (version.sequence === 'conflicting') await tellAboutConflict(unit, actor, container, version, current);
   return version;
 }
+
+/** A native file that comes later goes with the version that people look at. */
+async function joinVersion(
+  { db, record }: Change,
+  actor: Member,
+  { id, teamId }: Pick<typeof containers.$inferSelect, 'id' | 'teamId'>,
+  newest: VersionRow,
+  { upload, content }: Arrival,
+): Promise<VersionRow> {
+  await addNatives(db, newest.id, [{ ...upload, ...content }]);
+  await record({
+    projectId: actor.projectId,
+    verb: 'native file added',
+    subjectType: 'container',
+    subjectId: id,
+    after: { version: newest.number, fileName: upload.fileName },
+    teamId: audience(newest, teamId),
+  });
+  return newest;
+}
+
+async function newestOf(db: Db, versionId: string): Promise<VersionRow & { natives: StoredFile[] }> {
+  const [version] = await db.select().from(versions).where(eq(versions.id, versionId));
+  return { ...version!, natives: await db.select().from(natives).where(eq(natives.versionId, versionId)) };
+}
+
+const addNatives = (db: Db, versionId: string, files: readonly StoredFile[]) =>
+  db
+    .insert(natives)
+    .values(files.map(({ fileName, mediaType, size, sha256 }) => ({ versionId, fileName, mediaType, size, sha256 })));
 
 /** What the newest version says of itself, from the eyes of whoever may add the next. */
 async function requireDeliverable(db: Db, actor: Member, container: typeof containers.$inferSelect) {
@@ -301,16 +342,7 @@ async function insertVersion(
       deliveredBy: actor.id,
     })
     .returning();
-  if (own.length)
-    await db.insert(natives).values(
-      own.map(({ fileName, mediaType, size, sha256 }) => ({
-        versionId: version!.id,
-        fileName,
-        mediaType,
-        size,
-        sha256,
-      })),
-    );
+  if (own.length) await addNatives(db, version!.id, own);
   await enqueue(PREPARE, { versionId: version!.id });
   return version!;
 }
@@ -358,9 +390,16 @@ async function tellAboutConflict(
 export async function lookUpCodes({ db }: Platform, actor: Member, codes: readonly string[]) {
   if (!codes.length) return [];
   const { code, title, status, revision, classification, versionNumber, reservedBy, teamId } = entries;
-  const known = { code, title, status, revision, classification, versionNumber, reservedBy };
+  const listed = { code, title, status, revision, classification, versionNumber, reservedBy, state: entries.state };
   const rows = await db
-    .select({ ...known, teamId, sha256: versions.sha256, lastNumber: containers.lastNumber })
+    .select({
+      ...listed,
+      teamId,
+      sha256: versions.sha256,
+      fileName: versions.fileName,
+      versionId: versions.id,
+      lastNumber: containers.lastNumber,
+    })
     .from(entries)
     .innerJoin(versions, eq(versions.id, entries.versionId))
     .innerJoin(containers, eq(containers.id, entries.containerId))
@@ -377,8 +416,14 @@ export async function lookUpCodes({ db }: Platform, actor: Member, codes: readon
     db,
     rows.map((row) => row.reservedBy),
   );
-  return rows.map(({ lastNumber, teamId, ...row }) => ({
+  const known = await nativesOf(
+    db,
+    actor,
+    rows.map(({ versionId }) => versionId),
+  );
+  return rows.map(({ lastNumber, teamId, versionId, ...row }) => ({
     ...row,
+    natives: (known.get(versionId) ?? []).map(({ fileName, sha256 }) => ({ fileName, sha256 })),
     // A conflicting version has its number already; others do not know of it.
     nextNumber: (isOwnTeam(actor, teamId) ? lastNumber : row.versionNumber) + 1,
     reservedBy: row.reservedBy === actor.id ? null : ((row.reservedBy && persons.get(row.reservedBy)?.name) ?? null),

@@ -1,5 +1,6 @@
 /** The register as people see it: entries filtered, sorted, grouped, a page at a time. */
 import type { Container, ContainerGroup, RegisterQuery } from '@kindred/contract/register/register';
+import { MOST_GROUPS } from '@kindred/contract/platform/limits';
 import { CONTAINER_GROUPS } from '@kindred/contract/register/register';
 import { and, eq, getTableColumns, gt, gte, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
@@ -11,7 +12,7 @@ import { requireRow, refused } from '../platform/errors.ts';
 import { hotJson, hotList, type HeldValues } from '../platform/hot-list.ts';
 import { JsonText } from '../platform/json-text.ts';
 import { keyset, page, positionOf } from '../platform/keyset.ts';
-import { containing } from '../platform/like.ts';
+import { containing, wordsBeginning } from '../platform/like.ts';
 import type { Platform } from '../platform/services.ts';
 import { isNarrowedByFolders, levelOver, levelKey, levelValues } from './levels.ts';
 import { entries, folders } from './schema.ts';
@@ -117,11 +118,7 @@ interface WordsTyped {
   part: unknown;
 }
 const wordsTyped = (typed: string): WordsTyped => ({
-  prefixes: typed
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean)
-    .map((word) => `${word.toLowerCase()}:*`)
-    .join(' & '),
+  prefixes: wordsBeginning(typed),
   part: containing(typed),
 });
 const matchesHeld = ({ prefixes, part }: WordsTyped): SQL => {
@@ -306,7 +303,7 @@ export async function groupContainers(
         .where(filter.where())
         .groupBy(sql`1`)
         .orderBy(sql`2 desc, 1`)
-        .limit(500);
+        .limit(MOST_GROUPS);
     },
     { ...filter.values, field, none },
     selected,

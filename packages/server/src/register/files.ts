@@ -17,7 +17,7 @@ export const isNarrowed = (actor: Member, version: VisibleVersion): boolean =>
   version.shareSetId !== null && version.kind === 'drawing' && !isOwnTeam(actor, version.container.teamId);
 
 /** The content that the actor gets: the file, or the copy in which only the shared sheets are drawn. */
-async function contentFor(platform: Platform, actor: Member, version: VisibleVersion): Promise<string> {
+export async function contentFor(platform: Platform, actor: Member, version: VisibleVersion): Promise<string> {
   if (!isNarrowed(actor, version)) return version.sha256;
   return unlessMissing(productOf(platform.db, version.id, 'shared'), () => {
     throw new ProblemError(

@@ -5,9 +5,16 @@ import type { Platform } from '../platform/services.ts';
 /** What is held is counted anew after so long; what this node admits meanwhile is added. */
 const FRESH_MS = 30_000;
 const PROJECT = `select (select coalesce(sum(size), 0) from versions where project_id = $1)
-  + (select coalesce(sum(size), 0) from uploads where project_id = $1) as bytes`;
+  + (select coalesce(sum(size), 0) from uploads where project_id = $1)
+  + (select coalesce(sum(n.size), 0) from natives n join versions v on v.id = n.version_id where v.project_id = $1) as bytes`;
 const INSTALLATION = `select (select coalesce(sum(size), 0) from blobs)
   + (select coalesce(sum(size), 0) from uploads where sha256 is null) as bytes`;
+
+/** Bytes that the project holds, and that it may hold where that is bounded. */
+export async function showRoom({ pool, config }: Platform, projectId: string) {
+  const { rows } = await pool.query<{ bytes: string }>(PROJECT, [projectId]);
+  return { held: Number(rows[0]!.bytes), most: config.quota.project || null };
+}
 
 export class Quota {
   private readonly held = new Map<string, { bytes: number; at: number }>();

@@ -25,6 +25,7 @@ import * as states from './states.ts';
 import { changeCode, moveContainers } from './placing.ts';
 import * as shareSets from './share-sets.ts';
 import * as views from './views.ts';
+import { showRoom } from './quota.ts';
 import { discardUpload, listUploads } from './waiting-uploads.ts';
 import { previewConvention, removeConvention } from './conventions.ts';
 import { checkAccess } from './check-access.ts';
@@ -52,6 +53,7 @@ export function registerRoutes(platform: Platform): Route[] {
     route(folderContract.changeFolderPermissions, ({ actor, params, body }) =>
       folders.changeFolderPermissions(platform, actor, params.folderId!, body),
     ),
+    route(uploadContract.showRoom, ({ actor }) => showRoom(platform, actor.projectId)),
     route(contract.groupContainers, ({ actor, query }) => groupContainers(platform, actor, query)),
     route(contract.showContainer, ({ actor, params }) => versions.showContainer(platform, actor, params.containerId!)),
     route(contract.listCurrentVersions, ({ actor, query }) =>

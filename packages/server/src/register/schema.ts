@@ -384,6 +384,13 @@ export const sheets = pgTable(
     confirmed: boolean('confirmed').notNull().default(false),
     width: real('width').notNull(),
     height: real('height').notNull(),
+    /** All words on the sheet, in the order of the file. */
+    text: text('text').notNull().default(''),
+    words: tsvector('words').generatedAlwaysAs(sql`to_tsvector('simple', text)`),
   },
-  (t) => [unique('sheets_page').on(t.versionId, t.page), index('sheets_number').on(t.number)],
+  (t) => [
+    unique('sheets_page').on(t.versionId, t.page),
+    index('sheets_number').on(t.number),
+    index('sheets_words').using('gin', t.words),
+  ],
 );

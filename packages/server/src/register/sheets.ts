@@ -1,7 +1,8 @@
 /** Sheets of a drawing as preparation found them. */
 import type { TitleBlock } from '@kindred/core/drawing/title-block';
-import { and, desc, eq, getTableColumns, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, sql, type SQL } from 'drizzle-orm';
 import type { Db } from '../platform/database.ts';
+import { wordsBeginning } from '../platform/like.ts';
 import { sheets, versions } from './schema.ts';
 
 /** A page as preparation found it; the title block where there is one. */
@@ -11,10 +12,20 @@ export interface PreparedSheet {
   width: number;
   height: number;
   titleBlock?: TitleBlock;
+  /** All words on it. */
+  text?: string;
 }
 
-const { versionId: _version, ...columns } = getTableColumns(sheets);
-void _version;
+/** What lists show of a sheet. */
+const { versionId: _version, text: _text, words: _words, ...columns } = getTableColumns(sheets);
+void [_version, _text, _words];
+export const sheetColumns = columns;
+
+/** The sheet has all of these words, each at least in its beginning. */
+export function hasWords(typed: string): SQL {
+  const query = wordsBeginning(typed);
+  return query ? sql`${sheets.words} @@ to_tsquery('simple', ${query})` : sql`false`;
+}
 
 export const labelOf = ({ number, title }: Pick<TitleBlock, 'number' | 'title'>, page: number): string =>
   [number, title].filter(Boolean).join(' ') || `Sheet ${page}`;
@@ -39,13 +50,13 @@ export async function replaceSheets(db: Db, versionId: string, found: readonly P
   const here = new Map(confirmed.filter((row) => row.version === versionId).map(({ sheet }) => [sheet.page, sheet]));
   const known = new Set(confirmed.map(({ sheet }) => JSON.stringify([sheet.number, sheet.title])));
   await db.delete(sheets).where(eq(sheets.versionId, versionId));
-  const rows = found.map(({ titleBlock, ...page }) => {
+  const rows = found.map(({ titleBlock, text = '', ...page }) => {
     const kept = here.get(page.page);
-    if (kept) return { ...kept, versionId };
+    if (kept) return { ...kept, versionId, text };
     const block = titleBlock ?? {};
     const { number = '', title = '' } = titleBlock ?? {};
     const label = number || title ? labelOf({ number, title }, page.page) : page.label;
-    return { ...page, ...block, label, versionId, confirmed: known.has(JSON.stringify([number, title])) };
+    return { ...page, ...block, label, versionId, text, confirmed: known.has(JSON.stringify([number, title])) };
   });
   // A statement takes 65,535 values.
   for (let i = 0; i < rows.length; i += ROWS_AT_ONCE) await db.insert(sheets).values(rows.slice(i, i + ROWS_AT_ONCE));

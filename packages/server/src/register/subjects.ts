@@ -3,6 +3,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/caller.ts';
 import { containing } from '../platform/like.ts';
+import { hasWords } from './sheets.ts';
 import { waitingRows, type Subject } from '../platform/subjects.ts';
 import { matches } from './entries.ts';
 import { rangesWith } from './levels.ts';
@@ -130,8 +131,8 @@ const sheet: Subject = {
   visibleTo: (member) =>
     sql`${visibleTo(member)} and ${seesPage(member, sql`${sheets.versionId}`, sql`${sheets.page}`)}`,
   search: (words) => ({
-    where: sql`${sheets.confirmed} and ${sheets.label} ilike ${containing(words)}`,
-    best: sql`${entries.code}, ${sheets.page}`,
+    where: sql`(${sheets.confirmed} and ${sheets.label} ilike ${containing(words)} or ${hasWords(words)})`,
+    best: sql`${sheets.label} ilike ${containing(words)} desc, ${entries.code}, ${sheets.page}`,
   }),
 };
 

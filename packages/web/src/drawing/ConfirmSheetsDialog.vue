@@ -6,7 +6,7 @@ import { onBeforeUnmount, reactive, ref, shallowRef, useTemplateRef, watch } fro
 import { addressOf, call } from '../platform/api.ts';
 import { attempt, sayDone, sayProblem } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import { openPdf, type SheetSource } from './pdf.ts';
+import { openPdf, type SheetSource } from './table/sources.ts';
 
 /** What was read from the title blocks of a drawing, beside the page itself, to be corrected before it counts. */
 const props = defineProps<{ versionId: string }>();
@@ -51,7 +51,10 @@ watch([source, shown, canvas], async ([opened, page, target]) => {
   const scale = WIDTH / (width / 2);
   target.width = WIDTH;
   target.height = Math.round((height / 2) * scale);
-  await opened.draw(page, target, width / 2, height / 2, scale, drawing.signal);
+  const view = { x: (-width / 2) * scale, y: (-height / 2) * scale, zoom: scale, turn: 0 as const };
+  const picture = await opened.draw(page, view, [target.width, target.height], 1, drawing.signal);
+  if (picture) target.getContext('2d')!.drawImage(picture, 0, 0);
+  picture?.close();
 });
 
 async function save(): Promise<void> {

@@ -1,5 +1,5 @@
 import { onScopeDispose, ref, shallowRef, watch } from 'vue';
-import { openPdf, openPicture, type SheetSource } from './pdf.ts';
+import { openPdf, openPicture, type SheetSource } from './table/sources.ts';
 
 export interface SheetFile {
   versionId: string;

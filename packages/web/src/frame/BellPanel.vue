@@ -1,15 +1,21 @@
 <script setup lang="ts">
 import { listNotices, readNotices, type Notice } from '@kindred/contract/identity/identity';
 import { Bell } from '@lucide/vue';
-import { useQuery } from '@pinia/colada';
+import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
+import MoreRows from '../platform/MoreRows.vue';
+import { usePages } from '../platform/pages.ts';
 import { attempt } from '../platform/say.ts';
 import { useTime } from '../platform/time.ts';
 
 const router = useRouter();
 const time = useTime();
-const { data, refetch } = useQuery({ key: ['notices'], query: () => call(listNotices) });
+const { items, first, hasMore, more, refetch } = usePages(
+  () => ['notices'],
+  (after) => call(listNotices, { query: { ...(after && { after }) } }),
+);
+const unread = computed(() => first.value?.unread ?? 0);
 
 async function follow(notice: Notice): Promise<void> {
   await readUpTo(notice.id);
@@ -24,14 +30,14 @@ async function readUpTo(id: number): Promise<void> {
 <template>
   <el-popover trigger="click" :width="380" placement="bottom-end">
     <template #reference>
-      <button class="bell" :aria-label="`${data?.unread ?? 0} unread notices`">
-        <Bell :size="17" :stroke-width="1.5" /><b v-if="data?.unread">{{ data.unread }}</b>
+      <button class="bell" :aria-label="`${unread} unread notices`">
+        <Bell :size="17" :stroke-width="1.5" /><b v-if="unread">{{ unread }}</b>
       </button>
     </template>
     <div class="notices">
-      <p v-if="!data?.items.length" class="quiet">Nothing yet. You are told here when something waits for you.</p>
+      <p v-if="!items.length" class="quiet">Nothing yet. You are told here when something waits for you.</p>
       <button
-        v-for="notice in data?.items"
+        v-for="notice in items"
         :key="notice.id"
         class="notice"
         :class="{ unread: !notice.read }"
@@ -39,8 +45,9 @@ async function readUpTo(id: number): Promise<void> {
       >
         <span>{{ notice.text }}</span><small class="quiet">{{ time.moment(notice.at) }}</small>
       </button>
+      <MoreRows :has-more="hasMore" @more="more" />
     </div>
-    <button v-if="data?.unread" class="button-link" @click="readUpTo(data.items[0]!.id)">Mark all as read</button>
+    <button v-if="unread" class="button-link" @click="readUpTo(items[0]!.id)">Mark all as read</button>
   </el-popover>
 </template>
 

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { listOutbox } from '@kindred/contract/identity/identity';
-import { useQuery } from '@pinia/colada';
 import dayjs from 'dayjs';
 import { RouterLink } from 'vue-router';
 import EmptyPlace from '../platform/EmptyPlace.vue';
+import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
+import { usePages } from '../platform/pages.ts';
 
-const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox), staleTime: 0 });
+const mails = usePages(
+  () => ['outbox'],
+  (after) => call(listOutbox, { query: { ...(after && { after }) } }),
+);
 </script>
 
 <template>
@@ -18,10 +22,10 @@ const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox
         it says.</span
       >
     </div>
-    <EmptyPlace v-if="mails && !mails.length" title="No mail yet"
+    <EmptyPlace v-if="mails.loaded.value && !mails.items.value.length" title="No mail yet"
       >When somebody asks you something, the letter stands here.</EmptyPlace
     >
-    <article v-for="mail in mails" :key="mail.id" class="mail">
+    <article v-for="mail in mails.items.value" :key="mail.id" class="mail">
       <div class="row">
         <b>{{ mail.subject ?? 'To somebody else' }}</b><span class="spread" /><span class="mono quiet">{{
           mail.to
@@ -31,6 +35,7 @@ const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox
       <p v-if="mail.text" class="text">{{ mail.text }}</p>
       <RouterLink v-if="mail.link" :to="mail.link">Follow the link of this mail</RouterLink>
     </article>
+    <MoreRows :has-more="mails.hasMore.value" @more="mails.more" />
   </div>
 </template>
 
@@ -41,7 +46,7 @@ const { data: mails } = useQuery({ key: ['outbox'], query: () => call(listOutbox
   border-bottom: 0;
   padding: 10px 14px;
 }
-.mail:last-child {
+.mail:last-of-type {
   border-bottom: 1px solid var(--hairline);
 }
 .text {

@@ -62,7 +62,7 @@ const spaced = (text: string): string => text.replace(/(.{4})/g, '$1 ').trim();
     <template #footer>
       <el-button v-if="recoveryCodes.length" type="primary" @click="emit('close')">I have kept them</el-button>
       <template v-else>
-        <el-button @click="emit('close')">Not now</el-button>
+        <el-button @click="emit('close')">Cancel</el-button>
         <el-button type="primary" native-type="submit" form="second-factor" :disabled="typed.trim().length < 6">{{
           on ? 'Turn off' : 'Turn on'
         }}</el-button>

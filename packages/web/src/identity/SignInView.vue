@@ -223,4 +223,10 @@ header p {
   font-size: 12px;
   border-radius: 3px;
 }
+.provider {
+  margin: 12px 0 0;
+}
+.provider a {
+  text-decoration: none;
+}
 </style>

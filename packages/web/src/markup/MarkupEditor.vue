@@ -2,9 +2,16 @@
 import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
 import { MARKUP_STATUSES } from '@kindred/core/markup/shapes';
 import { ref } from 'vue';
+import { KIND_WORDS } from './kinds.ts';
 import { MARKUP_LOOK } from './signs.ts';
 
-const props = defineProps<{ shape: MarkupShape; text?: string; status?: MarkupStatus; saving: boolean }>();
+const props = defineProps<{
+  shape: MarkupShape;
+  text?: string;
+  status?: MarkupStatus;
+  saving: boolean;
+  verb: string;
+}>();
 const emit = defineEmits<{ save: [text: string, status: MarkupStatus]; close: [] }>();
 const text = ref(props.text ?? '');
 const status = ref<MarkupStatus>(props.status ?? 'ask');
@@ -18,11 +25,7 @@ const MEANING: Record<MarkupStatus, string> = {
 </script>
 
 <template>
-  <AppDialog
-    :title="shape.kind === 'cloud' ? 'Revision cloud' : shape.kind[0]!.toUpperCase() + shape.kind.slice(1)"
-    :width="420"
-    @close="emit('close')"
-  >
+  <AppDialog :title="KIND_WORDS[shape.kind]" :width="420" @close="emit('close')">
     <form id="markup" @submit.prevent="emit('save', text, status)">
       <label class="field"
         ><span>What it says</span><el-input v-model="text" type="textarea" :rows="3" autofocus maxlength="2000"
@@ -39,7 +42,7 @@ const MEANING: Record<MarkupStatus, string> = {
     </form>
     <template #footer>
       <el-button @click="emit('close')">Cancel</el-button>
-      <el-button type="primary" native-type="submit" form="markup" :loading="saving">Save as draft</el-button>
+      <el-button type="primary" native-type="submit" form="markup" :loading="saving">{{ verb }}</el-button>
     </template>
   </AppDialog>
 </template>

@@ -5,9 +5,17 @@ import MarkupList from './MarkupList.vue';
 
 const author = { id: 'p', name: 'Ann Author', initials: 'AA', colour: '#123456' };
 const markup = (number: number, draft: boolean, text = `Words ${number}`) =>
-  ({ id: `m${number}`, number, text, draft, status: 'ask', author }) as Markup;
+  ({ id: `m${number}`, number, text, draft, status: 'ask', author, page: 1, shape: { kind: 'cloud' } }) as Markup;
 const list = (markups: Markup[] | undefined, mayChange = true) =>
-  mount(MarkupList, { props: { markups, here: 'm2', mayChange } });
+  mount(MarkupList, {
+    props: {
+      markups,
+      here: ['m2'],
+      mayChange,
+      measureOf: ({ number }) => (number === 9 ? '5.00 m' : ''),
+      sheetOf: () => '',
+    },
+  });
 const buttons = (wrapper: ReturnType<typeof list>) => wrapper.findAll('button').map((button) => button.text());
 
 it('says that there is none only when that is known', () => {
@@ -22,9 +30,11 @@ it('offers to publish drafts, one or all, and the status of what is published', 
     'Publish 2 drafts',
     'Words 1',
     'Publish',
+    'Words',
     'Delete',
     'Words 2',
     'Publish',
+    'Words',
     'Delete',
     'Words 3',
   ]);
@@ -32,14 +42,15 @@ it('offers to publish drafts, one or all, and the status of what is published', 
   expect(wrapper.find('article.here').text()).toContain('Words 2');
   await wrapper.findAll('button')[0]!.trigger('click');
   await wrapper.findAll('button')[2]!.trigger('click');
-  await wrapper.findAll('button')[6]!.trigger('click');
+  await wrapper.findAll('button')[8]!.trigger('click');
   expect(wrapper.emitted('publish')).toEqual([[drafts], [[drafts[0]]]]);
   expect(wrapper.emitted('remove')).toEqual([[drafts[1]]]);
 });
 
-it('lets whoever may not change them look only; one without words has its number', async () => {
+it('lets whoever may not change them look only; one without words has the name of its kind, or what it measures', async () => {
   const wrapper = list([markup(4, false, '')], false);
-  expect(buttons(wrapper)).toEqual(['Markup 4']);
+  expect(buttons(wrapper)).toEqual(['Revision cloud']);
+  expect(buttons(list([markup(9, false, '')]))).toEqual(['5.00 m']);
   expect(wrapper.find('[aria-label^="Status"]').exists()).toBe(false);
   await wrapper.find('button').trigger('click');
   expect(wrapper.emitted('show')).toEqual([[markup(4, false, '')]]);

@@ -26,7 +26,16 @@ function use(): void {
 </script>
 
 <template>
-  <el-popover v-if="convention" v-model:visible="open" trigger="click" placement="top-start" :width="420" @show="begin">
+  <!-- Built when it is opened: a list of files has one in each row. -->
+  <el-popover
+    v-if="convention"
+    v-model:visible="open"
+    trigger="click"
+    placement="top-start"
+    :width="420"
+    :persistent="false"
+    @show="begin"
+  >
     <template #reference>
       <button class="button-link" aria-label="Compose the name" title="Compose the name from its parts">
         <ListTree :size="15" />

@@ -118,7 +118,7 @@ async function add(): Promise<void> {
       <span v-if="lines.length > right.length" class="quiet" style="margin-right: 12px"
         >{{ lines.length - right.length }} stay here to be mended</span
       >
-      <el-button @click="emit('close')">Not now</el-button>
+      <el-button @click="emit('close')">Cancel</el-button>
       <el-button type="primary" :loading="busy" :disabled="!right.length" @click="add"
         >Add {{ right.length }} {{ right.length === 1 ? 'person' : 'people' }}</el-button
       >

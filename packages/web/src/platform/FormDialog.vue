@@ -29,7 +29,7 @@ async function submit(): Promise<void> {
       <div class="row">
         <slot name="also" />
         <span class="spread" />
-        <el-button @click="emit('close')">Not now</el-button>
+        <el-button @click="emit('close')">Cancel</el-button>
         <el-button type="primary" native-type="submit" :form="id" :disabled="!ready" :loading="busy">{{
           verb
         }}</el-button>

@@ -7,12 +7,12 @@ export interface PageOf<T> {
 }
 
 /** A list that arrives page by page, each after the last row of the one before; `all`: without being asked for more. */
-export function usePages<T>(
+export function usePages<T, More = unknown>(
   key: () => (string | object)[],
-  load: (after: string | undefined) => Promise<PageOf<T>>,
+  load: (after: string | undefined) => Promise<PageOf<T> & More>,
   { all = false } = {},
 ) {
-  const pages = useInfiniteQuery<PageOf<T>, Error, string>({
+  const pages = useInfiniteQuery<PageOf<T> & More, Error, string>({
     key: () => key() as never,
     query: ({ pageParam }) => load(pageParam || undefined),
     initialPageParam: '',
@@ -22,11 +22,12 @@ export function usePages<T>(
     if (pages.hasNextPage.value && pages.asyncStatus.value === 'idle') void pages.loadNextPage();
   }
   if (all) watch([pages.hasNextPage, pages.asyncStatus], more, { immediate: true });
-  const items = computed(
-    () => (pages.data.value?.pages as PageOf<T>[] | undefined)?.flatMap((page) => page.items) ?? [],
-  );
+  const read = computed(() => (pages.data.value?.pages as (PageOf<T> & More)[] | undefined) ?? []);
+  const items = computed(() => read.value.flatMap((page): T[] => page.items));
   return {
     items,
+    /** The first page, with whatever else it says of the list. */
+    first: computed(() => read.value[0]),
     loaded: computed(() => pages.status.value === 'success'),
     hasMore: computed(() => Boolean(pages.hasNextPage.value)),
     refetch: (): Promise<unknown> => pages.refetch(),

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { MOST_GROUPS } from '@kindred/contract/platform/limits';
 import { groupContainers, type ContainerGroup } from '@kindred/contract/register/register';
 import { ListFilter, X } from '@lucide/vue';
 import { refDebounced } from '@vueuse/core';
@@ -174,6 +175,9 @@ function clear(): void {
             <span class="spread">{{ words.valueWords(choosing, group.value, group.label) }}</span>
             <span class="mono quiet">{{ group.count }}</span>
           </label>
+          <p v-if="values.length >= MOST_GROUPS" class="quiet">
+            These are the {{ MOST_GROUPS }} with the most containers. Search finds the others.
+          </p>
         </template>
       </div>
     </div>

@@ -69,6 +69,7 @@ const nearest = computed(() => (props.mayRepair ? props.judged?.nearest : undefi
         placeholder="Status"
         style="width: 78px; flex: none"
         aria-label="Status"
+        :persistent="false"
         ><el-option v-for="code in statuses" :key="code.code" :value="code.code" :label="code.code"
           ><span class="mono">{{ code.code }}</span> {{ code.meaning }}</el-option
         ></el-select

@@ -114,7 +114,9 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
               />
               <small class="quiet"
                 >{{ words[arrival.state] }} · {{ bytes(arrival.size)
-                }}<template v-if="arrival.version > 1"> · becomes version {{ arrival.version }}</template></small
+                }}<template v-if="!arrival.goesWith && arrival.version > 1">
+                  · becomes version {{ arrival.version }}</template
+                ></small
               >
             </div>
             <div class="meta">
@@ -143,7 +145,7 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
                   <X :size="15" />
                 </button>
               </div>
-              <div class="row">
+              <div v-if="!arrival.goesWith" class="row">
                 <el-select v-model="arrival.status" size="small" style="width: 84px; flex: none" aria-label="Status"
                   ><el-option
                     v-for="code in naming.naming?.statuses"
@@ -196,6 +198,11 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
               <p v-if="desk.shownOf(arrival)" class="quiet note">
                 Native file of {{ desk.shownOf(arrival)!.fileName }}: both are one version, and the register opens that
                 one.
+              </p>
+              <p v-else-if="arrival.goesWith" class="quiet note">
+                Native file of {{ arrival.goesWith }}, version {{ arrival.version }}, which nobody else has yet: it goes
+                with it.
+                <button class="button-link" @click="desk.asOwnVersion(arrival)">Make it a version of its own</button>
               </p>
               <p v-if="desk.twinOf(arrival)" class="sign caution full note">
                 Same code as {{ desk.twinOf(arrival)!.fileName }} in this drop: it becomes the version after it. Change

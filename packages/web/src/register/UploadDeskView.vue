@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { showRoom } from '@kindred/contract/register/uploads';
+import { useQuery } from '@pinia/colada';
+import { call } from '../platform/api.ts';
+import { bytes } from '../platform/time.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { computed } from 'vue';
 import { useProject } from '../portfolio/store.ts';
@@ -9,6 +13,18 @@ import { useUploads } from './uploads.ts';
 const project = useProject();
 const uploads = useUploads();
 const desk = computed(() => uploads.deskIn(project.projectId));
+const { data: room } = useQuery({
+  key: () => [project.projectId, 'room'],
+  query: () => call(showRoom, { params: project.params }),
+  staleTime: 0,
+});
+const heldInWords = computed(() => {
+  if (!room.value) return '';
+  const { held, most } = room.value;
+  return most
+    ? `This project holds ${bytes(held)} of the ${bytes(most)} that it may.`
+    : `This project holds ${bytes(held)}.`;
+});
 </script>
 
 <template>
@@ -21,6 +37,7 @@ const desk = computed(() => uploads.deskIn(project.projectId));
       you deliver or leave them out, on whatever device you look. After seven days what nobody delivered
       goes.</EmptyPlace
     >
+    <p class="quiet room">{{ heldInWords }}</p>
   </div>
 </template>
 
@@ -33,5 +50,9 @@ const desk = computed(() => uploads.deskIn(project.projectId));
 .only-read {
   position: absolute;
   clip-path: inset(50%);
+}
+.room {
+  margin: auto 14px 10px;
+  margin-left: 20px;
 }
 </style>

@@ -23,6 +23,10 @@ export interface Arrival {
   version: number;
   /** … and that of the version it follows, 0 for the first. */
   onto: number;
+  /** A native file that goes with the version `onto`: no version of its own. */
+  goesWith: string;
+  /** The person wants a version of its own all the same. */
+  ownVersion: boolean;
   /** Who has reserved the container, if somebody else has. */
   reservedBy: string;
 }

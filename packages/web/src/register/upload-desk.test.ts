@@ -69,6 +69,7 @@ const { UploadQueue } = await import('./upload-queue.ts');
 const newDesk = (queue = new UploadQueue(), projectId = 'p') =>
   createUploadDesk({ projectId, queue, conventionIn: () => undefined, revisions: () => STARTER_REVISIONS });
 
+const newest = { fileName: 'A-1.pdf', state: 'shared', natives: [] };
 const toF = () => 'f';
 const file = (name: string, size = 1): File => new File(['x'.repeat(size)], name);
 const settled = (uploads: ReturnType<typeof newDesk>) => vi.waitFor(() => expect(uploads.waiting).toBe(0));
@@ -107,7 +108,7 @@ describe('files on their way in', () => {
   it('are proposed what the register knows, apart from what the person wrote', async () => {
     const uploads = newDesk();
     const metadata = { title: 'Known', status: 'S3', classification: 'K20', revision: 'P02', reservedBy: 'Cleo' };
-    known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, ...metadata }]);
+    known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, ...newest, ...metadata }]);
     uploads.add([file('A-1.pdf'), file('A-2.pdf')], toF);
     await settled(uploads);
     const [one, two] = uploads.arrivals;
@@ -118,9 +119,28 @@ describe('files on their way in', () => {
     expect(one!.title).toBe('Mine');
   });
 
+  it('that come after their drawing go with it, or become versions where the person wants so', async () => {
+    const uploads = newDesk();
+    const drawing = { ...newest, state: 'work in progress', title: 'Known' };
+    known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 3, revision: 'P02', ...drawing }]);
+    uploads.add([file('A-1.xyz'), file('A-1.txt')], toF);
+    await settled(uploads);
+    const [one, two] = uploads.arrivals;
+    expect(one).toMatchObject({ goesWith: 'A-1.pdf', version: 2, revision: 'P02' });
+    expect(uploads.twinOf(two!)).toBeUndefined();
+    await uploads.asOwnVersion(two!);
+    expect(two).toMatchObject({ goesWith: '', version: 3, revision: 'P03' });
+    delivered.length = 0;
+    await uploads.deliverArrived();
+    expect(delivered.flat()).toEqual([
+      { uploadId: 'id-A-1.xyz', code: 'A-1', onto: 2, ownVersion: false },
+      expect.objectContaining({ uploadId: 'id-A-1.txt', ownVersion: true, revision: 'P03' }),
+    ]);
+  });
+
   it('of one code follow each other, each delivery after the one before', async () => {
     const uploads = newDesk();
-    known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, revision: 'P02', title: '' }]);
+    known.mockReturnValue([{ code: 'A-1', versionNumber: 2, nextNumber: 4, ...newest, revision: 'P02', title: '' }]);
     uploads.add([file('A-1.pdf'), file('A-2.pdf'), file('A-1.ifc'), file('A-1.txt')], toF);
     await settled(uploads);
     expect(uploads.twinOf(uploads.arrivals[0]!)).toBeUndefined();

@@ -73,6 +73,8 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
       uploadId: '',
       version: 1,
       onto: 0,
+      goesWith: '',
+      ownVersion: false,
       reservedBy: '',
     });
 
@@ -190,23 +192,32 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
   /** The first of the files that become versions, by code. */
   const firstOfCode = computed(() => {
     const first = new Map<string, Arrival>();
-    for (const { file } of pairs.value) if (!first.has(file.code.trim())) first.set(file.code.trim(), file);
+    for (const { file } of pairs.value)
+      if (!file.goesWith && !first.has(file.code.trim())) first.set(file.code.trim(), file);
     return first;
   });
   /** The file of this desk whose code an arrival shares, when it comes before as a version of its own. */
   function twinOf(arrival: Arrival): Arrival | undefined {
     const first = firstOfCode.value.get(arrival.code.trim());
-    return first && first.key !== arrival.key && !shownOf.value.has(arrival.key) ? first : undefined;
+    const isVersion = !arrival.goesWith && !shownOf.value.has(arrival.key);
+    return first && first.key !== arrival.key && isVersion ? first : undefined;
   }
 
   async function deliverPart(folderId: string, part: Pair[]): Promise<void> {
     const files = part.map(({ file: arrival, natives }) => {
-      const { uploadId, code, title, status, revision, classification, description } = arrival;
-      const metadata = { title, status, revision, classification, description };
+      const { uploadId, code, title, status, revision, classification, description, ownVersion } = arrival;
+      const metadata = arrival.goesWith ? {} : { title, status, revision, classification, description };
       // A twin follows the first of this desk, whatever number that gets.
       const onto = twinOf(arrival) ? {} : { onto: arrival.onto };
       const nativeUploadIds = natives.map((native) => native.uploadId);
-      return { uploadId, code: code.trim(), ...metadata, ...onto, ...(natives.length && { nativeUploadIds }) };
+      return {
+        uploadId,
+        code: code.trim(),
+        ...metadata,
+        ...onto,
+        ownVersion,
+        ...(natives.length && { nativeUploadIds }),
+      };
     });
     const answer = await call(deliver, { params: { projectId }, body: { folderId, files } });
     for (const { file, natives } of part) for (const arrival of [file, ...natives]) setState(arrival, 'delivered');
@@ -237,6 +248,10 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
     propose: proposeFor,
     twinOf,
     shownOf: (arrival: Arrival): Arrival | undefined => shownOf.value.get(arrival.key),
+    async asOwnVersion(arrival: Arrival): Promise<void> {
+      arrival.ownVersion = true;
+      await proposeFor([arrival]);
+    },
     retry,
     remove,
     deliverArrived,

@@ -1,4 +1,5 @@
 import { lookUpCodes } from '@kindred/contract/register/register';
+import { goesWith, takesAlong } from '@kindred/core/register/file-pair';
 import { nextRevision, type RevisionScheme } from '@kindred/core/register/revision';
 import { call } from '../platform/api.ts';
 import type { Arrival } from './arrival.ts';
@@ -19,16 +20,21 @@ export async function propose(
     for (const arrival of part) {
       const one = known.get(arrival.code.trim());
       if (!one) {
-        Object.assign(arrival, { version: 1, onto: 0, reservedBy: '' });
+        Object.assign(arrival, { version: 1, onto: 0, goesWith: '', reservedBy: '' });
         continue;
       }
+      const newest = { ...one, natives: one.natives.map(({ fileName }) => fileName) };
+      const mayPair = !arrival.ownVersion && !one.reservedBy;
+      const joins = mayPair && goesWith(newest, { fileName: arrival.fileName });
+      const sameRevision = joins || (mayPair && takesAlong(newest, { fileName: arrival.fileName }));
       Object.assign(arrival, {
         title: arrival.title || one.title,
         status: one.status,
         classification: one.classification,
-        revision: nextRevision(revisions(), one.revision),
-        version: one.nextNumber,
+        revision: sameRevision ? one.revision : nextRevision(revisions(), one.revision),
+        version: joins ? one.versionNumber : one.nextNumber,
         onto: one.versionNumber,
+        goesWith: joins ? one.fileName : '',
         reservedBy: one.reservedBy ?? '',
       });
     }

@@ -3,6 +3,7 @@ import { listContainers } from '@kindred/contract/register/register';
 import { addViewpoint, showViewpoint, type ViewpointState } from '@kindred/contract/scene/scene';
 import { Camera, Eye, EyeOff, Flag, Focus, Home, Minimize2, SquareSplitVertical } from '@lucide/vue';
 import { useQuery, useQueryCache } from '@pinia/colada';
+import { onBeforeRouteLeave } from 'vue-router';
 import { useDebounceFn, useElementSize, useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
@@ -124,8 +125,11 @@ function beginView(shown: SceneEngine): void {
   section.value = shown.setView({ camera, sections: [] }, false);
 }
 watch([wanted, () => query('viewpoint')], () => engine.value && void follow());
+/** Written after one went elsewhere it would call them back. */
+let leaves = false;
+onBeforeRouteLeave(() => void (leaves = true));
 const writeView = useDebounceFn(() => {
-  if (!models.value.length || !engine.value) return;
+  if (leaves || !models.value.length || !engine.value) return;
   const { position, target } = engine.value.view().camera;
   const camera = [...position, ...target].map((value) => value.toFixed(2)).join(',');
   // What was ticked stands in the address already, though it may still be opening.

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { MOST_RELATED } from '@kindred/contract/platform/limits';
 import { listRelated, type Thing } from '@kindred/contract/things/things';
 import { AudioWaveform, Eye, FileBox, Flag, Layers2, MessageSquareText, Send, Stamp, X } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
@@ -54,6 +55,9 @@ const icon = (hit: Thing): Component => ICONS[hit.type] ?? AudioWaveform;
           </RouterLink>
         </li>
       </ol>
+      <p v-if="(shown?.items.length ?? 0) >= MOST_RELATED" class="quiet">
+        These are the newest {{ MOST_RELATED }}. Older ones are found by the jump box.
+      </p>
     </template>
   </aside>
 </template>

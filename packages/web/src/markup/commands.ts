@@ -1,0 +1,65 @@
+/** What was done to markups, to be taken back and done again; kept by the browser, so also after the page was loaded anew. */
+import type { Markup } from '@kindred/contract/markup/markup';
+import { useLocalStorage } from '@vueuse/core';
+import { computed } from 'vue';
+
+/** As much of a markup as people change. */
+export type Changeable = Pick<Markup, 'page' | 'shape' | 'style' | 'metresPerPoint' | 'text' | 'status'>;
+export type Command =
+  | { did: 'add'; id: string; markup: Changeable }
+  | { did: 'remove'; id: string; markup: Changeable }
+  | { did: 'change'; id: string; before: Partial<Changeable>; after: Partial<Changeable> };
+
+/** Each is done to the server, and throws where it is refused. */
+export interface Doer {
+  add(id: string, markup: Changeable): Promise<unknown>;
+  change(id: string, values: Partial<Changeable>): Promise<unknown>;
+  remove(id: string): Promise<unknown>;
+}
+
+/** Commands that were done together are one step. */
+type Step = readonly Command[];
+/** Beyond that many steps a browser has no room. */
+const MOST = 500;
+
+const inverse = (command: Command): Command =>
+  command.did === 'change'
+    ? { ...command, before: command.after, after: command.before }
+    : { ...command, did: command.did === 'add' ? 'remove' : 'add' };
+
+/** `key`: what the steps belong to. */
+export function useCommands(key: string, doer: Doer) {
+  const stack = useLocalStorage<{ done: Step[]; undone: Step[] }>(`steps-${key}`, { done: [], undone: [] });
+
+  const run = async (step: Step): Promise<void> => {
+    for (const command of step)
+      if (command.did === 'change') await doer.change(command.id, command.after);
+      else if (command.did === 'add') await doer.add(command.id, command.markup);
+      else await doer.remove(command.id);
+  };
+  return {
+    async run(step: Step): Promise<void> {
+      await run(step);
+      stack.value = { done: [...stack.value.done, step].slice(-MOST), undone: [] };
+    },
+    /** What cannot be taken back (others changed it, or it was published) is left out, and the refusal passes. */
+    async undo(): Promise<void> {
+      const { done, undone } = stack.value;
+      const step = done.at(-1);
+      if (!step) return;
+      stack.value = { done: done.slice(0, -1), undone };
+      await run([...step].reverse().map(inverse));
+      stack.value = { done: stack.value.done, undone: [...undone, step] };
+    },
+    async redo(): Promise<void> {
+      const { done, undone } = stack.value;
+      const step = undone.at(-1);
+      if (!step) return;
+      stack.value = { done, undone: undone.slice(0, -1) };
+      await run(step);
+      stack.value = { done: [...done, step], undone: stack.value.undone };
+    },
+    mayUndo: computed(() => stack.value.done.length > 0),
+    mayRedo: computed(() => stack.value.undone.length > 0),
+  };
+}

@@ -1,0 +1,316 @@
+/** Markups of a page on a canvas over it: drawn, chosen, taken hold of. Knows the page, not where markups come from. */
+import { figureOf, LINE_HEIGHT, type Figure, type Piece } from '@kindred/core/markup/figures';
+import {
+  handlesOf,
+  shapeBounds,
+  withHandleAt,
+  type Box,
+  type MarkupShape,
+  type MarkupStyle,
+  type Point,
+} from '@kindred/core/markup/shapes';
+import Konva from 'konva';
+
+/** A markup as it is drawn. */
+export interface Mark {
+  id: string;
+  shape: MarkupShape;
+  style: MarkupStyle;
+  /** Of its status, where its style names none. */
+  colour: string;
+  text: string;
+  /** What stands on its tag; empty for none. */
+  tag: string;
+  draft: boolean;
+  /** May be moved and reshaped. */
+  movable: boolean;
+}
+export interface Pin {
+  id: string;
+  number: number;
+  x: number;
+  y: number;
+}
+
+export interface StageEvents {
+  choose(ids: string[], more: boolean): void;
+  reshaped(id: string, shape: MarkupShape): void;
+  movedBy(ids: string[], dx: number, dy: number): void;
+  pin(issueId: string): void;
+}
+
+const FONT = '"Archivo Variable", sans-serif';
+const ISSUE = '#6B3F69';
+const CHOSEN = '#14706A';
+/** Within so many pixels a line is hit. */
+const HIT = 10;
+/** Of a highlighter, points on paper. */
+const HIGHLIGHT = 12;
+
+export class MarkupStage {
+  private readonly stage: Konva.Stage;
+  private readonly marks = new Konva.Layer();
+  private readonly above = new Konva.Layer();
+  private readonly nodes = new Map<string, { mark: Mark; node: Konva.Group }>();
+  private chosen: readonly string[] = [];
+  private matrix: readonly number[] = [1, 0, 0, 1, 0, 0];
+  private unit = 1;
+  private live = true;
+  private pins: readonly Pin[] = [];
+  private found: Box | undefined;
+
+  constructor(
+    container: HTMLDivElement,
+    private readonly events: StageEvents,
+  ) {
+    this.stage = new Konva.Stage({ container, width: 1, height: 1 });
+    this.stage.add(this.marks, this.above);
+  }
+
+  destroy(): void {
+    this.stage.destroy();
+  }
+
+  /** Whether marks answer to the pointer, or let it through to what is drawn under them. */
+  setLive(live: boolean): void {
+    this.live = live;
+    this.marks.listening(live);
+  }
+
+  /** `matrix`: from the page to the window; `zoom`: pixels a point. */
+  setView(matrix: readonly number[], zoom: number, [width, height]: readonly [number, number]): void {
+    this.stage.size({ width, height });
+    this.matrix = matrix;
+    const turn = (Math.atan2(matrix[1]!, matrix[0]!) * 180) / Math.PI;
+    for (const layer of [this.marks, this.above])
+      layer.setAttrs({ x: matrix[4], y: matrix[5], scaleX: zoom, scaleY: zoom, rotation: turn });
+    // Sizes grow in steps: most movements draw what is there already.
+    const unit = 2 ** (Math.round(2 * Math.log2(Math.max(1 / zoom, 1 / 16))) / 2);
+    if (unit !== this.unit) {
+      this.unit = unit;
+      for (const { mark } of [...this.nodes.values()]) this.put(mark);
+      this.setPins(this.pins);
+      this.setFound(this.found);
+      this.showHandles();
+    }
+  }
+
+  setMarks(marks: readonly Mark[]): void {
+    const wanted = new Set(marks.map(({ id }) => id));
+    for (const [id, { node }] of this.nodes)
+      if (!wanted.has(id)) {
+        node.destroy();
+        this.nodes.delete(id);
+      }
+    for (const mark of marks)
+      if (JSON.stringify(this.nodes.get(mark.id)?.mark) !== JSON.stringify(mark)) this.put(mark);
+    this.showHandles();
+  }
+
+  setPins(pins: readonly Pin[]): void {
+    this.pins = pins;
+    this.marks.find('.pin').forEach((node) => node.destroy());
+    for (const { id, number, x, y } of pins) {
+      const scale = this.unit;
+      const pin = new Konva.Group({ name: 'pin', x, y, scaleX: scale, scaleY: scale });
+      pin.add(
+        new Konva.Line({ points: [0, 0, -9, -16, 9, -16], closed: true, fill: ISSUE }),
+        new Konva.Rect({ x: -15, y: -33, width: 30, height: 17, fill: ISSUE }),
+        label(String(number), -15, -30, 30, '#fff'),
+      );
+      pin.on('pointerdown', (event) => {
+        event.cancelBubble = true;
+        this.events.pin(id);
+      });
+      this.marks.add(pin);
+    }
+  }
+
+  setChosen(ids: readonly string[]): void {
+    this.chosen = ids;
+    this.showHandles();
+  }
+
+  /** A place that was looked for. */
+  setFound(box: Box | undefined): void {
+    this.found = box;
+    this.above.find('.found').forEach((node) => node.destroy());
+    if (!box) return;
+    const aside = 3 * this.unit;
+    const [x, y, width, height] = [box[0] - aside, box[1] - aside, box[2] + 2 * aside, box[3] + 2 * aside];
+    const look = { stroke: CHOSEN, strokeWidth: 2 * this.unit, fill: `${CHOSEN}22`, listening: false };
+    this.above.add(new Konva.Rect({ name: 'found', x, y, width, height, ...look }));
+  }
+
+  /** What is being drawn, and where the pointer was caught. */
+  setGrowing(
+    shape: MarkupShape | undefined,
+    text: string,
+    caught: { x: number; y: number; word: string } | undefined,
+  ): void {
+    this.above.find('.growing').forEach((node) => node.destroy());
+    if (shape) {
+      const style: MarkupStyle = {};
+      const mark = { id: '', shape, style, colour: CHOSEN, text, tag: '', draft: false, movable: false };
+      this.above.add(this.draw(mark).name('growing'));
+    }
+    if (caught) {
+      const at = new Konva.Group({ name: 'growing', x: caught.x, y: caught.y, scaleX: this.pixel, scaleY: this.pixel });
+      at.add(
+        new Konva.Rect({ x: -5, y: -5, width: 10, height: 10, stroke: CHOSEN, strokeWidth: 2 }),
+        label(caught.word, 9, -18, 120, CHOSEN, 'left'),
+      );
+      this.above.add(at);
+    }
+  }
+
+  /** The marks of which something lies in a box of the page. */
+  within([x, y, width, height]: readonly [number, number, number, number]): string[] {
+    return [...this.nodes.values()].flatMap(({ mark }) =>
+      handlesOf(mark.shape).some(([px, py]) => px >= x && px <= x + width && py >= y && py <= y + height)
+        ? [mark.id]
+        : [],
+    );
+  }
+
+  /** Whether something that can be taken hold of is at a point of the window. */
+  holds([x, y]: Point): boolean {
+    return (
+      (this.live && this.marks.getIntersection({ x, y }) !== null) || this.above.getIntersection({ x, y }) !== null
+    );
+  }
+
+  /** Points of the page for a pixel. */
+  private get pixel(): number {
+    return 1 / Math.hypot(this.matrix[0]!, this.matrix[1]!);
+  }
+
+  private put(mark: Mark): void {
+    this.nodes.get(mark.id)?.node.destroy();
+    const node = this.draw(mark);
+    node.on('pointerdown', (event) => {
+      if (event.evt.button > 0) return;
+      this.events.choose([mark.id], event.evt.shiftKey);
+    });
+    if (mark.movable) {
+      node.on('dragend', () => {
+        const { x, y } = node.position();
+        node.position({ x: 0, y: 0 });
+        if (x || y) this.events.movedBy(this.chosen.includes(mark.id) ? [...this.chosen] : [mark.id], x, y);
+      });
+    }
+    this.marks.add(node);
+    this.nodes.set(mark.id, { mark, node });
+  }
+
+  private draw(mark: Mark): Konva.Group {
+    const { shape, style, colour, text, tag, draft } = mark;
+    const group = new Konva.Group({ id: mark.id, name: 'mark', opacity: style.opacity ?? 1 });
+    const figure = figureOf(shape, text, this.unit);
+    const paint = style.colour ?? colour;
+    const highlights = shape.kind === 'highlighter';
+    const width = style.width ?? (highlights ? HIGHLIGHT : 1.6 * this.unit);
+    for (const { pieces, line, area } of figure.paths) {
+      const tinted = area === 'tint' && style.filled !== false;
+      group.add(
+        new Konva.Shape({
+          sceneFunc: (context, node) => {
+            trace(context, pieces);
+            context.fillStrokeShape(node);
+          },
+          ...(line && { stroke: paint, strokeWidth: width }),
+          ...(draft && line && { dash: [7 * this.unit, 4 * this.unit] }),
+          ...(area === 'solid' && { fill: paint }),
+          ...(area === 'paper' && { fill: 'rgba(255,255,255,0.94)' }),
+          ...(tinted && { fill: `${paint}12` }),
+          opacity: highlights ? 0.35 : 1,
+          fillRule: 'evenodd',
+          hitStrokeWidth: Math.max(width, HIT * this.unit),
+        }),
+      );
+    }
+    addWords(group, figure, shape.kind === 'text' || shape.kind === 'stamp' ? paint : '#1D2A2F');
+    if (tag) {
+      const [x, y] = handlesOf(shape).reduce((best, point) => (point[1] < best[1] ? point : best));
+      const flag = new Konva.Group({ x, y, scaleX: this.unit, scaleY: this.unit });
+      flag.add(new Konva.Rect({ y: -17, width: 34, height: 17, fill: paint }), label(tag, 0, -14, 34, '#fff'));
+      group.add(flag);
+    }
+    return group;
+  }
+
+  /** The points of what is chosen can be drawn about; one of several is moved with the others. */
+  private showHandles(): void {
+    this.above.find('.handle').forEach((node) => node.destroy());
+    for (const { mark, node } of this.nodes.values()) node.draggable(mark.movable && this.chosen.includes(mark.id));
+    for (const id of this.chosen) {
+      const mark = this.nodes.get(id)?.mark;
+      if (!mark) continue;
+      const [x, y, width, height] = shapeBounds(mark.shape);
+      const aside = 4 * this.pixel;
+      this.above.add(
+        new Konva.Rect({
+          ...{ x: x - aside, y: y - aside, width: width + 2 * aside, height: height + 2 * aside },
+          name: 'handle',
+          stroke: CHOSEN,
+          strokeWidth: this.pixel,
+          dash: [4 * this.pixel, 3 * this.pixel],
+          listening: false,
+        }),
+      );
+      if (mark.movable && this.chosen.length === 1 && mark.shape.kind !== 'freehand') this.addHandles(mark);
+    }
+  }
+
+  private addHandles(mark: Mark): void {
+    for (const [i, [x, y]] of handlesOf(mark.shape).entries()) {
+      const size = 5 * this.pixel;
+      const handle = new Konva.Circle({
+        ...{ name: 'handle', x, y, radius: size, fill: '#fff', stroke: CHOSEN },
+        strokeWidth: 1.5 * this.pixel,
+        draggable: true,
+        hitStrokeWidth: 12 * this.pixel,
+      });
+      const now = (): MarkupShape => withHandleAt(mark.shape, i, [handle.x(), handle.y()]);
+      handle.on('dragmove', () => this.setGrowing(now(), mark.text, undefined));
+      handle.on('dragend', () => {
+        this.setGrowing(undefined, '', undefined);
+        this.events.reshaped(mark.id, now());
+      });
+      this.above.add(handle);
+    }
+  }
+}
+
+function label(
+  text: string,
+  x: number,
+  y: number,
+  width: number,
+  fill: string,
+  align: 'left' | 'center' = 'center',
+): Konva.Text {
+  return new Konva.Text({ text, x, y, width, align, fill, fontFamily: FONT, fontSize: 11, fontStyle: '600' });
+}
+
+function addWords(group: Konva.Group, { words }: Figure, fill: string): void {
+  if (!words) return;
+  const { lines, size, at } = words;
+  group.add(
+    new Konva.Text({
+      text: lines.join('\n'),
+      x: at[0],
+      y: at[1] - size * 0.95,
+      ...{ fontFamily: FONT, fontSize: size, lineHeight: LINE_HEIGHT, fill },
+    }),
+  );
+}
+
+function trace(context: Konva.Context, pieces: readonly Piece[]): void {
+  context.beginPath();
+  for (const piece of pieces)
+    if (piece[0] === 'move') context.moveTo(piece[1], piece[2]);
+    else if (piece[0] === 'line') context.lineTo(piece[1], piece[2]);
+    else if (piece[0] === 'curve') context.bezierCurveTo(piece[1], piece[2], piece[3], piece[4], piece[5], piece[6]);
+    else context.closePath();
+}

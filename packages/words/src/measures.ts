@@ -1,0 +1,31 @@
+/** Measures of markups, in words. */
+import type { Measure } from '@kindred/core/markup/measure';
+import { formatLength, type LengthUnits } from '@kindred/core/platform/length';
+
+const SQUARE_METRES_PER_SQUARE_FOOT = 0.3048 ** 2;
+
+export interface MeasureUnits {
+  units: LengthUnits;
+  /** Denominator of the smallest fraction of an inch. */
+  inchFraction: number;
+}
+
+/** `12.35 m`, `24.00 m² (20.00 m around)`, `90.0°`, `5 pieces`. */
+export function sayMeasure(measure: Measure, { units, inchFraction }: MeasureUnits): string {
+  const length = (metres: number): string => formatLength(metres, units, inchFraction);
+  switch (measure.of) {
+    case 'length':
+      return length(measure.metres);
+    case 'area':
+      return `${sayArea(measure.squareMetres, units)} (${length(measure.around)} around)`;
+    case 'angle':
+      return `${measure.degrees.toFixed(1)}°`;
+    case 'count':
+      return `${measure.count} ${measure.count === 1 ? 'piece' : 'pieces'}`;
+  }
+}
+
+const sayArea = (squareMetres: number, units: LengthUnits): string =>
+  units === 'feet and inches'
+    ? `${(squareMetres / SQUARE_METRES_PER_SQUARE_FOOT).toFixed(1)} sq ft`
+    : `${squareMetres.toFixed(2)} m²`;
