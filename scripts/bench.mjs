@@ -5,7 +5,18 @@ import { installPackages, root } from './prepare.mjs';
 
 installPackages();
 const parts = process.argv.slice(2);
-const all = ['preparation', 'browser', 'register', 'intake', 'drawing', 'naming', 'exchange', 'server', 'attack', 'crowd'];
+const all = [
+  'preparation',
+  'browser',
+  'register',
+  'intake',
+  'drawing',
+  'naming',
+  'exchange',
+  'server',
+  'attack',
+  'crowd',
+];
 for (const part of parts.length ? parts : all) {
   const entry = path.join(root, 'scripts/bench', `${part}.ts`);
   const { status } = spawnSync(
