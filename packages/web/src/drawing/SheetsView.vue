@@ -1,27 +1,19 @@
 <script setup lang="ts">
-import { findWords, listSheets, showVectors } from '@kindred/contract/drawing/drawing';
+import { listSheets, showVectors } from '@kindred/contract/drawing/drawing';
 import { listIssues } from '@kindred/contract/issues/issues';
 import { MARKED_COPIES, startMarkupExport, type Markup } from '@kindred/contract/markup/markup';
 import { downloadProduct, downloadVersion, listContainers, showContainer } from '@kindred/contract/register/register';
-import { findText } from '@kindred/core/drawing/find-text';
-import { METRES_PER_POINT } from '@kindred/core/drawing/scale';
-import { LENGTH_UNITS } from '@kindred/core/platform/length';
-import { readNumber } from '@kindred/core/platform/number-text';
-import { measureOf, pathLength } from '@kindred/core/markup/measure';
 import {
   MEASURING_KINDS,
-  moved,
   shapeBounds,
   type MarkupShape,
   type MarkupStatus,
   type Point,
 } from '@kindred/core/markup/shapes';
-import { sayMeasure } from '@kindred/words/measures';
 import { counted } from '@kindred/words/sentence';
-import { Download, Search } from '@lucide/vue';
+import { Download } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { useDebounceFn, useEventListener, useLocalStorage } from '@vueuse/core';
-import { ElMessageBox } from 'element-plus';
+import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, RouterLink, useRoute, useRouter } from 'vue-router';
 import { useRelated } from '../things/related.ts';
@@ -33,29 +25,31 @@ import MarkupTable from '../markup/MarkupTable.vue';
 import type { Changeable } from '../markup/commands.ts';
 import { speaksForItself } from '../markup/kinds.ts';
 import type { Mark } from '../markup/markup-stage.ts';
+import { useChosenMarkups } from '../markup/chosen-markups.ts';
 import { useMarkups } from '../markup/markups.ts';
 import { MARKUP_LOOK } from '../markup/signs.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
 import { useJobs } from '../platform/jobs-store.ts';
-import { answered, attempt } from '../platform/say.ts';
-import { settings } from '../platform/settings.ts';
+import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useFollowNewer } from '../register/newer-versions.ts';
 import DrawingList from './DrawingList.vue';
+import SheetHead from './SheetHead.vue';
 import SheetTools from './SheetTools.vue';
 import SheetWords from './SheetWords.vue';
+import { useMeasuring } from './measuring.ts';
 import { useOpenSheet } from './open-sheet.ts';
-import { sayScale, useSheetScale } from './sheet-scale.ts';
+import { useSheetKeys } from './sheet-keys.ts';
 import { useShownVersion } from './shown-version.ts';
 import SheetTable from './table/SheetTable.vue';
 import { useDrawnContent } from './table/drawn-content.ts';
 import { readView, writeView, type SheetView } from './table/view.ts';
+import { useWordSearch } from './word-search.ts';
 import { SHEET_TOOLS, type SheetTool } from './tools/sheet-tools.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
-import { isTyping } from '../platform/keyboard.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 
 const route = useRoute();
@@ -99,7 +93,6 @@ const { data: issues } = useQuery({
   query: () => call(listIssues, { params: project.params, query: { versionId: versionId.value, limit: 200 } }),
   enabled: () => version.value !== null && project.may('issues', 'see'),
 });
-const onPage = computed(() => markups.list.value.filter((markup) => markup.page === page.value));
 const pins = computed(() =>
   (issues.value?.items ?? []).flatMap(({ id, number, place }) =>
     place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [],
@@ -173,62 +166,36 @@ const snap = computed(() => {
   const snapper = active.value.catches ? drawn.value?.snapper : undefined;
   return snapper && ((at: Point, reach: number, from: Point | undefined) => snapper.find(...at, reach, from));
 });
-
-// Measures
-const scale = useSheetScale(
+const measuring = useMeasuring(
   () => `${versionId.value}/${page.value}`,
   () => sheet.value?.scale ?? '',
 );
-const units = useLocalStorage<'project' | typeof settings.units>('measure-units', 'project');
-const inUnits = computed(() => ({
-  units: units.value === 'project' ? settings.units : units.value,
-  inchFraction: settings.inchFraction,
+const scaleShown = computed(() => ({
+  metresPerPoint: measuring.scale.metresPerPoint.value,
+  calibrated: measuring.scale.isCalibrated.value,
 }));
-const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inches': 'feet and inches' };
-/** Where no scale is known a length is that on the paper. */
-function measured(shape: MarkupShape, metresPerPoint: number | undefined): string {
-  const measure = measureOf(shape, metresPerPoint ?? METRES_PER_POINT);
-  const onPaper = metresPerPoint === undefined && (measure?.of === 'length' || measure?.of === 'area');
-  return measure ? `${sayMeasure(measure, inUnits.value)}${onPaper ? ' on paper' : ''}` : '';
-}
-const measureOfDrawn = (shape: MarkupShape): string => measured(shape, scale.metresPerPoint.value);
-const measureOfMarkup = ({ shape, metresPerPoint }: Markup): string => measured(shape, metresPerPoint ?? undefined);
-async function calibrate(shape: MarkupShape): Promise<void> {
-  if (shape.kind !== 'dimension') return;
-  const answer = await answered(
-    ElMessageBox.prompt('How long is it really, in metres?', 'Calibrate this sheet', {
-      confirmButtonText: 'Calibrate',
-      cancelButtonText: 'Cancel',
-      inputValidator: (text) =>
-        (readNumber(text ?? '', navigator.language) ?? 0) > 0 || 'Write a length in metres, such as 3.6.',
-    }),
-  );
-  if (answer) scale.calibrate(pathLength(shape.points), readNumber(answer.value, navigator.language)!);
-  tool.value = 'dimension';
-}
 
 // Markups
-const chosen = ref<string[]>([]);
-watch(
-  () => query('markup'),
-  (id) => id && !chosen.value.includes(id) && (chosen.value = [id]),
-  { immediate: true },
-);
 const mayChange = (markup: Markup): boolean =>
   project.may('markup', 'add') && (markup.author.id === session.me?.id || project.may('markup', 'change'));
+const chosen = useChosenMarkups({ markups, page: () => page.value, mayChange, me: () => session.me?.id });
+watch(
+  () => query('markup'),
+  (id) => id && !chosen.ids.value.includes(id) && (chosen.ids.value = [id]),
+  { immediate: true },
+);
 const marks = computed(() =>
-  onPage.value.map((markup): Mark => {
+  chosen.onPage.value.map((markup): Mark => {
     const { id, shape, style, status, draft, number } = markup;
-    const measure = MEASURING_KINDS.has(shape.kind) ? measureOfMarkup(markup) : '';
+    const measure = MEASURING_KINDS.has(shape.kind) ? measuring.ofMarkup(markup) : '';
     const text = [measure, markup.text].filter(Boolean).join(' · ');
     const { colour, symbol } = MARKUP_LOOK[status];
     const movable = tool.value === 'choose' && mayChange(markup);
     return { id, shape, style, colour, text, tag: `${number} ${symbol}`, draft, movable };
   }),
 );
-const chosenMarkups = computed(() => onPage.value.filter(({ id }) => chosen.value.includes(id)));
 function choose(ids: string[]): void {
-  chosen.value = ids;
+  chosen.ids.value = ids;
   void router.replace({ query: { ...route.query, markup: ids.length === 1 ? ids[0] : undefined } });
 }
 /** What was drawn and waits for its words, or a draft whose words are changed. */
@@ -240,13 +207,15 @@ const newMarkup = (shape: MarkupShape, text: string, status: MarkupStatus): Chan
   page: page.value,
   shape,
   style: {},
-  metresPerPoint: MEASURING_KINDS.has(shape.kind) ? (scale.metresPerPoint.value ?? null) : null,
+  metresPerPoint: MEASURING_KINDS.has(shape.kind) ? (measuring.scale.metresPerPoint.value ?? null) : null,
   text,
   status,
 });
 async function take(shape: MarkupShape): Promise<void> {
-  if (tool.value === 'calibrate') await calibrate(shape);
-  else if (speaksForItself(shape.kind)) await markups.add([newMarkup(shape, '', 'note')]);
+  if (tool.value === 'calibrate') {
+    await measuring.calibrate(shape);
+    tool.value = 'dimension';
+  } else if (speaksForItself(shape.kind)) await markups.add([newMarkup(shape, '', 'note')]);
   else pending.value = shape;
 }
 async function save(text: string, status: MarkupStatus): Promise<void> {
@@ -257,39 +226,12 @@ async function save(text: string, status: MarkupStatus): Promise<void> {
   saving.value = false;
   if (saved) pending.value = edited.value = null;
 }
-const reshape = (id: string, shape: MarkupShape) => {
-  const markup = onPage.value.find((one) => one.id === id);
-  if (markup) void markups.change([{ markup, after: { shape } }]);
-};
-function move(ids: readonly string[], dx: number, dy: number): void {
-  const those = onPage.value.filter((markup) => ids.includes(markup.id) && mayChange(markup));
-  void markups.change(those.map((markup) => ({ markup, after: { shape: moved(markup.shape, dx, dy) } })));
-}
-async function removeChosen(): Promise<void> {
-  const drafts = chosenMarkups.value.filter(({ draft, author }) => draft && author.id === session.me?.id);
-  if (drafts.length && (await markups.remove(drafts))) choose([]);
-}
-/** Copied markups can be put on another sheet, at the same place. */
-const copied = useLocalStorage<Changeable[]>('copied-markups', []);
-const copy = (): void => {
-  copied.value = chosenMarkups.value.map(({ shape, style, metresPerPoint, text, status }) => ({
-    ...{ page: page.value, shape, style, metresPerPoint, text, status },
-  }));
-};
-const paste = (): Promise<boolean> =>
-  markups.add(
-    copied.value.map((one) => ({
-      ...one,
-      shape: one.page === page.value ? moved(one.shape, 12, 12) : one.shape,
-      page: page.value,
-    })),
-  );
 function show(markup: Markup): void {
   table.value?.showBox(shapeBounds(markup.shape));
-  chosen.value = [markup.id];
+  chosen.ids.value = [markup.id];
   void router.replace({ query: { ...route.query, page: String(markup.page), markup: markup.id } });
 }
-watch([() => query('markup'), onPage, source], ([id, list, opened], [before]) => {
+watch([() => query('markup'), chosen.onPage, source], ([id, list, opened], [before]) => {
   const markup = list.find((item) => item.id === id);
   if (markup && opened && id !== before && !query('at'))
     setTimeout(() => table.value?.showBox(shapeBounds(markup.shape)), 60);
@@ -304,65 +246,43 @@ const COPY_WORDS = {
 const takeAlong = (as: (typeof MARKED_COPIES)[number]): Promise<boolean> =>
   attempt(async () => jobs.follow(await call(startMarkupExport, { params: versionParams.value, body: { as } })));
 
-// Words
-const finding = ref(query('find') !== '');
-const words = ref(query('find'));
-const at = ref(0);
-const found = computed(() => findText(drawn.value?.texts ?? [], words.value));
-watch([found, finding], () => {
-  at.value = 0;
-  if (finding.value) showFound(0);
-});
-function showFound(i: number): void {
-  const hit = found.value[i];
-  if (!hit) return;
-  at.value = i;
-  table.value?.showBox(hit.box);
-}
-const { data: elsewhere } = useQuery({
-  key: () => [project.projectId, 'container', 'words', containerId.value, words.value.trim()],
-  query: () =>
-    call(findWords, {
-      params: project.params,
-      query: { q: words.value.trim(), containerId: containerId.value, limit: 100 },
-    }),
-  enabled: () => finding.value && words.value.trim().length > 1 && /[\p{L}\p{N}]/u.test(words.value),
-});
-const others = computed(() => elsewhere.value?.items.filter((hit) => hit.page !== page.value) ?? []);
+const search = useWordSearch(
+  query('find'),
+  () => ({ containerId: containerId.value, page: page.value, texts: drawn.value?.texts ?? [] }),
+  (box) => table.value?.showBox(box),
+);
 
-const NUDGES: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-useEventListener('keydown', (event: KeyboardEvent) => {
-  if (isTyping(event.target) || pending.value || edited.value) return;
-  const key = event.key.toLowerCase();
-  if (event.ctrlKey || event.metaKey) {
-    const act = { z: event.shiftKey ? markups.redo : markups.undo, y: markups.redo, c: copy, v: paste }[key];
-    if (key === 'f') {
-      event.preventDefault();
-      finding.value = true;
-    } else if (act && (key !== 'c' || chosen.value.length)) {
-      event.preventDefault();
-      void act();
-    }
-    return;
-  }
-  const nudge = NUDGES[event.key];
-  if (nudge && chosen.value.length && tool.value === 'choose') {
-    event.preventDefault();
-    const by = (event.shiftKey ? 10 : 1) / (view.value?.zoom ?? 1);
-    move(chosen.value, nudge[0] * by, nudge[1] * by);
-  } else if (event.key === 'Escape') {
-    tool.value = 'look';
-    choose([]);
-  } else if (event.key === 'Enter') marksTable.value?.finish();
-  else if (event.key === 'Delete') void removeChosen();
-  else if (event.key === 'PageDown') stepPage(1);
-  else if (event.key === 'PageUp') stepPage(-1);
-  else if (key === '0') table.value?.fit();
-  else if (key === '9') table.value?.fitWidth();
-  else if (key === 'r') table.value?.turn();
-  else if (key === '+') table.value?.zoomAt(1.4);
-  else if (key === '-') table.value?.zoomAt(1 / 1.4);
-  else tool.value = tools.value.find((one) => one.key === key)?.name ?? tool.value;
+const did = (what: unknown): true => (void what, true);
+useSheetKeys({
+  sleeps: () => pending.value !== null || edited.value !== null,
+  withControl: {
+    z: (shift) => did(shift ? markups.redo() : markups.undo()),
+    y: () => did(markups.redo()),
+    c: () => chosen.ids.value.length > 0 && did(chosen.copy()),
+    v: () => did(chosen.paste()),
+    f: () => (search.open.value = true),
+  },
+  plain: {
+    Escape() {
+      tool.value = 'look';
+      choose([]);
+    },
+    Enter: () => marksTable.value?.finish(),
+    Delete: () => void chosen.remove(),
+    PageDown: () => stepPage(1),
+    PageUp: () => stepPage(-1),
+    '0': () => table.value?.fit(),
+    '9': () => table.value?.fitWidth(),
+    r: () => table.value?.turn(),
+    '+': () => table.value?.zoomAt(1.4),
+    '-': () => table.value?.zoomAt(1 / 1.4),
+  },
+  nudge([x, y], far) {
+    if (!chosen.ids.value.length || tool.value !== 'choose') return false;
+    const by = (far ? 10 : 1) / (view.value?.zoom ?? 1);
+    return did(chosen.move(chosen.ids.value, x * by, y * by));
+  },
+  tool: (key) => void (tool.value = tools.value.find((one) => one.key === key)?.name ?? tool.value),
 });
 
 const pictureOf = (id: string): string => {
@@ -397,63 +317,26 @@ usePageSubject(() => container.value?.title || container.value?.code);
           @take="goVersion(container.versionNumber)"
           ><label class="row"><input v-model="followNewer" type="checkbox" /> always at once</label></NewerOffer
         >
-        <div class="head row">
-          <b class="mono">{{ container.code }}</b>
-          <el-select
-            :model-value="version.number"
-            size="small"
-            style="width: 150px"
-            aria-label="Version"
-            @update:model-value="goVersion"
-          >
-            <el-option
-              v-for="item in shown!.versions"
-              :key="item.id"
-              :value="item.number"
-              :label="`Version ${item.number} · ${item.revision}`"
-            />
-          </el-select>
-          <span class="spread" />
-          <el-select
-            v-if="(sheets?.length ?? 0) > 1"
-            :model-value="page"
-            size="small"
-            style="width: 150px"
-            aria-label="Sheet"
-            @update:model-value="goPage"
-            ><el-option v-for="one in sheets" :key="one.id" :value="one.page" :label="one.label"
-          /></el-select>
-          <el-dropdown v-if="version.kind === 'drawing'" trigger="click">
-            <button class="button-link mono" aria-label="Scale and units of measures">
-              {{ scale.metresPerPoint.value ? sayScale(scale.metresPerPoint.value) : 'No scale' }}
-            </button>
-            <template #dropdown>
-              <el-dropdown-menu>
-                <el-dropdown-item @click="tool = 'calibrate'">Calibrate by a length that you know …</el-dropdown-item>
-                <el-dropdown-item v-if="scale.isCalibrated.value" @click="scale.forget()"
-                  >Take the scale of the title block</el-dropdown-item
-                >
-                <el-dropdown-item divided :disabled="units === 'project'" @click="units = 'project'"
-                  >Measure as the project does</el-dropdown-item
-                >
-                <el-dropdown-item
-                  v-for="unit in LENGTH_UNITS"
-                  :key="unit"
-                  :disabled="units === unit"
-                  @click="units = unit"
-                  >Measure in {{ UNIT_WORDS[unit] }}</el-dropdown-item
-                >
-              </el-dropdown-menu>
-            </template>
-          </el-dropdown>
-          <button class="button-link row" title="Find words (Ctrl F)" @click="finding = !finding">
-            <Search :size="15" /> Find
-          </button>
+        <SheetHead
+          :code="container.code"
+          :version="version.number"
+          :versions="shown!.versions"
+          :page="page"
+          :sheets="sheets ?? []"
+          :scale="version.kind === 'drawing' ? scaleShown : undefined"
+          :units="measuring.units.value"
+          @version="goVersion"
+          @page="goPage"
+          @calibrate="tool = 'calibrate'"
+          @forget="measuring.scale.forget"
+          @units="measuring.units.value = $event"
+          @find="search.open.value = !search.open.value"
+        >
           <RouterLink :to="{ name: 'sheet-register', params: project.params }">Sheet register</RouterLink>
           <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
             >Versions</RouterLink
           >
-        </div>
+        </SheetHead>
         <div class="canvas-box">
           <div v-if="source" class="surface">
             <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="tool === 'look'">
@@ -466,30 +349,30 @@ usePageSubject(() => container.value?.title || container.value?.code);
                   :window="window"
                   :mode="mode"
                   :sketch="sketch"
-                  :chosen="chosen"
+                  :chosen="chosen.ids.value"
                   :snap="snap"
-                  :found="finding ? found[at]?.box : undefined"
-                  :say-measure="measureOfDrawn"
+                  :found="search.place.value"
+                  :say-measure="measuring.ofDrawn"
                   @drawn="take"
                   @choose="choose"
-                  @reshaped="reshape"
-                  @moved="move"
+                  @reshaped="chosen.reshape"
+                  @moved="chosen.move"
                   @point="place = $event"
                   @pin="router.push({ name: 'issue', params: { projectId: project.projectId, issueId: $event } })"
                 />
               </template>
             </SheetTable>
             <SheetWords
-              v-if="finding"
-              v-model="words"
-              :found="found"
-              :at="at"
-              :others="others"
+              v-if="search.open.value"
+              v-model="search.words.value"
+              :found="search.found.value"
+              :at="search.at.value"
+              :others="search.others.value"
               :ready="drawn !== undefined"
-              @step="showFound((at + $event + found.length) % (found.length || 1))"
-              @show="showFound"
+              @step="search.step"
+              @show="search.showFound"
               @page="goPage"
-              @close="finding = false"
+              @close="search.open.value = false"
             />
           </div>
           <EmptyPlace
@@ -540,9 +423,9 @@ usePageSubject(() => container.value?.title || container.value?.code);
         </el-dropdown>
         <MarkupList
           :markups="markups.loaded.value ? markups.list.value : undefined"
-          :here="chosen"
+          :here="chosen.ids.value"
           :may-change="project.may('markup', 'add')"
-          :measure-of="measureOfMarkup"
+          :measure-of="measuring.ofMarkup"
           :sheet-of="labelOf"
           @show="show"
           @publish="markups.publish"
@@ -581,11 +464,6 @@ usePageSubject(() => container.value?.title || container.value?.code);
   flex-direction: column;
   min-width: 0;
 }
-.head {
-  padding: 5px 12px;
-  border-bottom: 1px solid var(--hairline);
-  min-height: 36px;
-}
 .canvas-box {
   flex: 1;
   min-height: 0;
@@ -614,11 +492,6 @@ usePageSubject(() => container.value?.title || container.value?.code);
   .sheets > .marks {
     width: auto;
     border-left: 0;
-  }
-  .head .el-select {
-    flex: 1;
-    min-width: 140px;
-    width: auto !important;
   }
 }
 </style>

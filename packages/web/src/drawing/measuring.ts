@@ -1,0 +1,52 @@
+/** Measuring on a sheet: by which scale, in which units. */
+import type { Markup } from '@kindred/contract/markup/markup';
+import { METRES_PER_POINT } from '@kindred/core/drawing/scale';
+import { measureOf, pathLength } from '@kindred/core/markup/measure';
+import type { MarkupShape } from '@kindred/core/markup/shapes';
+import type { LengthUnits } from '@kindred/core/platform/length';
+import { readNumber } from '@kindred/core/platform/number-text';
+import { sayMeasure } from '@kindred/words/measures';
+import { useLocalStorage } from '@vueuse/core';
+import { ElMessageBox } from 'element-plus';
+import { computed } from 'vue';
+import { answered } from '../platform/say.ts';
+import { settings } from '../platform/settings.ts';
+import { useSheetScale } from './sheet-scale.ts';
+
+/** As the project measures, or as one likes it oneself. */
+export type MeasureUnits = 'project' | LengthUnits;
+
+/** `key`: of the sheet that is open; `written`: the scale that its title block names. */
+export function useMeasuring(key: () => string, written: () => string) {
+  const scale = useSheetScale(key, written);
+  const units = useLocalStorage<MeasureUnits>('measure-units', 'project');
+  const inUnits = computed(() => ({
+    units: units.value === 'project' ? settings.units : units.value,
+    inchFraction: settings.inchFraction,
+  }));
+  /** Where no scale is known a length is that on the paper. */
+  function measured(shape: MarkupShape, metresPerPoint: number | undefined): string {
+    const measure = measureOf(shape, metresPerPoint ?? METRES_PER_POINT);
+    const onPaper = metresPerPoint === undefined && (measure?.of === 'length' || measure?.of === 'area');
+    return measure ? `${sayMeasure(measure, inUnits.value)}${onPaper ? ' on paper' : ''}` : '';
+  }
+  return {
+    scale,
+    units,
+    ofDrawn: (shape: MarkupShape): string => measured(shape, scale.metresPerPoint.value),
+    ofMarkup: ({ shape, metresPerPoint }: Markup): string => measured(shape, metresPerPoint ?? undefined),
+    /** Asks how long a line is that somebody knows. */
+    async calibrate(shape: MarkupShape): Promise<void> {
+      if (shape.kind !== 'dimension') return;
+      const answer = await answered(
+        ElMessageBox.prompt('How long is it really, in metres?', 'Calibrate this sheet', {
+          confirmButtonText: 'Calibrate',
+          cancelButtonText: 'Cancel',
+          inputValidator: (text) =>
+            (readNumber(text ?? '', navigator.language) ?? 0) > 0 || 'Write a length in metres, such as 3.6.',
+        }),
+      );
+      if (answer) scale.calibrate(pathLength(shape.points), readNumber(answer.value, navigator.language)!);
+    },
+  };
+}
