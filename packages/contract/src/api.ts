@@ -3,7 +3,9 @@ import type { AnyOperation } from './platform/operation.ts';
 import * as drawing from './drawing/drawing.ts';
 import * as identity from './identity/identity.ts';
 import * as issues from './issues/issues.ts';
+import * as markupImport from './markup/import.ts';
 import * as markup from './markup/markup.ts';
+import * as stamps from './markup/stamps.ts';
 import * as naming from './naming/naming.ts';
 import * as people from './people/people.ts';
 import * as health from './platform/health.ts';
@@ -33,6 +35,8 @@ const capabilities = {
   register: { ...register, ...bin, ...uploads, ...folders, ...registerViews, ...shareSets, ...exchange },
   drawing,
   markup,
+  markupImport,
+  stamps,
   scene,
   issues,
   review,

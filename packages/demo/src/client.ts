@@ -1,6 +1,7 @@
 import { createClient, type Arguments } from '@kindred/client/client';
 import type { AnyOperation, Response as Answer } from '@kindred/contract/platform/operation';
 import type { Session } from '@kindred/contract/identity/identity';
+import type { UploadPurpose } from '@kindred/contract/register/uploads';
 import { Upload } from 'tus-js-client';
 
 /** One person at the public API, at a moment of the story. */
@@ -56,12 +57,13 @@ export class ApiPerson {
     fileName: string,
     bytes: Uint8Array,
     retryDelays = [500, 2000, 5000],
+    purpose: UploadPurpose = 'delivery',
   ): Promise<string> {
     return new Promise((resolve, reject) => {
       const upload = new Upload(Buffer.from(bytes), {
         endpoint: `${this.address}/api/uploads`,
         headers: this.headers(),
-        metadata: { projectId, filename: fileName },
+        metadata: { projectId, filename: fileName, purpose },
         chunkSize: 16 * 2 ** 20,
         retryDelays,
         onError: reject,

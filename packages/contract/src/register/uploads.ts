@@ -2,6 +2,10 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
 
+/** What a file is sent for, as `purpose` among what an upload says of itself (tus metadata). */
+export const UPLOAD_PURPOSES = ['delivery', 'markup'] as const;
+export type UploadPurpose = (typeof UPLOAD_PURPOSES)[number];
+
 export const WaitingUpload = Type.Object({
   id: Type.String(),
   fileName: Type.String(),

@@ -27,6 +27,8 @@ export interface FigureWords {
 export interface Figure {
   paths: FigurePath[];
   words?: FigureWords;
+  /** Where its picture stands, if it has one. */
+  picture?: Box;
 }
 
 /** A circle is four curves with control points so far along: a deviation of 0.03 %. */
@@ -42,10 +44,17 @@ export function figureOf(shape: MarkupShape, text = '', unit = 1): Figure {
   switch (shape.kind) {
     case 'line':
     case 'polyline':
-    case 'highlighter':
       return { paths: [line(alongPoints(shape.points))] };
+    case 'highlighter':
+      return { paths: [line([shape.points, ...(shape.strokes ?? [])].flatMap(alongPoints))] };
     case 'freehand':
-      return { paths: [{ pieces: ring(stroke(shape.points, 2.5 * unit)), line: false, area: 'solid' }] };
+      return {
+        paths: [shape.points, ...(shape.strokes ?? [])].map((points) => ({
+          pieces: ring(stroke(points, 2.5 * unit)),
+          line: false,
+          area: 'solid',
+        })),
+      };
     case 'arrow':
       return { paths: [line([...alongPoints(shape.points), ...head(shape.points[0], shape.points[1], HEAD * unit)])] };
     case 'dimension': {
@@ -92,7 +101,13 @@ export function figureOf(shape: MarkupShape, text = '', unit = 1): Figure {
     case 'text':
       return { paths: [], ...wordsIn(text, shape.box, unit) };
     case 'stamp':
-      return { paths: [line(ring(corners(shape.box)), 'tint')], ...wordsIn(text, shape.box, unit) };
+      return {
+        paths: [line(ring(corners(shape.box)), 'tint')],
+        ...wordsIn(text, shape.box, unit),
+        picture: shape.box,
+      };
+    case 'photo':
+      return { paths: [line(ring(corners(shape.box)), 'paper')], picture: shape.box };
   }
 }
 

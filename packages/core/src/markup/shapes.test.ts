@@ -22,6 +22,11 @@ const shape: fc.Arbitrary<MarkupShape> = fc.oneof(
     points: fc.array(point, { minLength: 2 }),
   }),
   fc.record({
+    kind: fc.constantFrom('highlighter' as const, 'freehand' as const),
+    points: fc.array(point, { minLength: 2 }),
+    strokes: fc.array(fc.array(point, { minLength: 1 }), { maxLength: 2 }),
+  }),
+  fc.record({
     kind: fc.constant('area' as const),
     points: fc.array(point, { minLength: 3 }),
     holes: fc.array(fc.array(point, { minLength: 3, maxLength: 4 }), { maxLength: 2 }),

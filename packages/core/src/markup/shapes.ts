@@ -11,7 +11,9 @@ export type MarkupShape =
   /** Between two opposite corners. */
   | { kind: 'rectangle' | 'ellipse'; points: [Point, Point] }
   /** A cloud of two points goes around the rectangle between them. */
-  | { kind: 'cloud' | 'polygon' | 'polyline' | 'freehand' | 'highlighter'; points: Point[] }
+  | { kind: 'cloud' | 'polygon' | 'polyline'; points: Point[] }
+  /** Drawn by hand; `strokes` are further ones, begun after the pen was lifted. */
+  | { kind: 'freehand' | 'highlighter'; points: Point[]; strokes?: Point[][] }
   /** A measured surface, less its holes. */
   | { kind: 'area'; points: Point[]; holes?: Point[][] }
   /** At the second point, from the first to the third. */
@@ -19,7 +21,7 @@ export type MarkupShape =
   /** Things that were counted. */
   | { kind: 'count'; points: Point[] }
   | { kind: 'callout'; target: Point; box: Box }
-  | { kind: 'text' | 'stamp'; box: Box }
+  | { kind: 'text' | 'stamp' | 'photo'; box: Box }
   | { kind: 'note'; points: [Point] };
 export type MarkupKind = MarkupShape['kind'];
 
@@ -40,6 +42,7 @@ export const MARKUP_KINDS = [
   'callout',
   'text',
   'stamp',
+  'photo',
   'note',
 ] as const satisfies readonly MarkupKind[];
 
@@ -98,9 +101,22 @@ export function leaderStart(target: Point, [x, y, width, height]: Box): Point {
   return [centreX, dy > 0 ? y + height : y];
 }
 
+/** What a shape has beside its first row of points, and under which name. */
+const MORE = { area: 'holes', freehand: 'strokes', highlighter: 'strokes' } as const;
+function moreOf(shape: MarkupShape): Point[][] {
+  if (shape.kind === 'area') return shape.holes ?? [];
+  return shape.kind === 'freehand' || shape.kind === 'highlighter' ? (shape.strokes ?? []) : [];
+}
+
+/** The shape with every row of its points replaced. */
+function withRows(shape: Exclude<MarkupShape, { box: Box }>, row: (points: Point[]) => Point[]): MarkupShape {
+  const [points, ...more] = [shape.points, ...moreOf(shape)].map(row);
+  return { ...shape, points, ...(more.length && { [MORE[shape.kind as keyof typeof MORE]]: more }) } as MarkupShape;
+}
+
 /** The points by which a shape is taken hold of, in the order of its own. A box has its four corners, a callout its target first. */
 export function handlesOf(shape: MarkupShape): Point[] {
-  if (!('box' in shape)) return shape.kind === 'area' ? [...shape.points, ...(shape.holes ?? []).flat()] : shape.points;
+  if (!('box' in shape)) return [...shape.points, ...moreOf(shape).flat()];
   const [x, y, width, height] = shape.box;
   const corners = rectangleRing([x, y], [x + width, y + height]);
   return shape.kind === 'callout' ? [shape.target, ...corners] : corners;
@@ -116,26 +132,33 @@ export function withHandleAt(shape: MarkupShape, handle: number, to: Point): Mar
     const [[left, top], , [right, bottom]] = rectangleRing(to, opposite) as [Point, Point, Point, Point];
     return { ...shape, box: [left, top, right - left, bottom - top] };
   }
-  const put = (points: readonly Point[], from: number): Point[] =>
-    points.map((point, i) => (from + i === handle ? to : point));
-  if (shape.kind !== 'area') return { ...shape, points: put(shape.points, 0) } as MarkupShape;
-  let from = shape.points.length;
-  const holes = shape.holes?.map((hole) => put(hole, (from += hole.length) - hole.length));
-  return { ...shape, points: put(shape.points, 0), ...(holes && { holes }) };
+  let from = 0;
+  return withRows(shape, (points) => {
+    const first = from;
+    from += points.length;
+    return points.map((point, i) => (first + i === handle ? to : point));
+  });
 }
 
-/** The shape somewhere else, points to the right and down. */
+/** The shape with each of its points put elsewhere; `to` keeps corners square (it shifts, mirrors, makes quarter turns). */
+export function mapped(shape: MarkupShape, to: (point: Point) => Point): MarkupShape {
+  if (!('box' in shape)) return withRows(shape, (points) => points.map(to));
+  const [x, y, width, height] = shape.box;
+  const [[left, top], , [right, bottom]] = rectangleRing(to([x, y]), to([x + width, y + height])) as [
+    Point,
+    Point,
+    Point,
+  ];
+  const box: Box = [left, top, right - left, bottom - top];
+  return shape.kind === 'callout' ? { ...shape, box, target: to(shape.target) } : { ...shape, box };
+}
+
+/** The shape somewhere else, points to the right and down; a box stays exactly as large as it is. */
 export function moved(shape: MarkupShape, dx: number, dy: number): MarkupShape {
-  const shift = ([x, y]: Point): Point => [x + dx, y + dy];
-  if ('box' in shape) {
-    const [x, y, width, height] = shape.box;
-    const box: Box = [x + dx, y + dy, width, height];
-    return shape.kind === 'callout' ? { ...shape, box, target: shift(shape.target) } : { ...shape, box };
-  }
-  const points = shape.points.map(shift);
-  if (shape.kind === 'area')
-    return { ...shape, points, ...(shape.holes && { holes: shape.holes.map((hole) => hole.map(shift)) }) };
-  return { ...shape, points } as MarkupShape;
+  const shifted = mapped(shape, ([x, y]) => [x + dx, y + dy]);
+  return 'box' in shape && 'box' in shifted
+    ? { ...shifted, box: [shifted.box[0], shifted.box[1], shape.box[2], shape.box[3]] }
+    : shifted;
 }
 
 /** The box that holds a shape. */

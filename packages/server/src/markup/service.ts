@@ -1,115 +1,64 @@
-import { allows } from '@kindred/core/people/rights';
 import type * as contract from '@kindred/contract/markup/markup';
 import type { Markup } from '@kindred/contract/markup/markup';
 import type { Body } from '@kindred/contract/platform/operation';
-import { and, eq, inArray, or, type SQL } from 'drizzle-orm';
-import { personsById } from '../identity/persons.ts';
+import { allows } from '@kindred/core/people/rights';
+import { and, eq, inArray } from 'drizzle-orm';
+import { contacts } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
-import { pagesFor, sharedPages } from '../register/shared-sheets.ts';
-import { change } from '../platform/change.ts';
+import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { conflict, requireRow, notAllowed, notFound, refused } from '../platform/errors.ts';
+import { conflict, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
-import { audience } from '../register/visibility.ts';
+import { keepEditions } from './editions.ts';
+import { pictureOf } from './pictures.ts';
 import { markups } from './schema.ts';
+import { tellOf } from './telling.ts';
+import { later, toMarkups } from './threads.ts';
+import { audienceOf, requirePage, rowsOn, visibleMarkup } from './visibility.ts';
 
 type Row = typeof markups.$inferSelect;
 
-/** Drafts are their author's alone. */
-const published = (actor: Member): SQL | undefined => or(eq(markups.draft, false), eq(markups.authorId, actor.id));
-
-async function toMarkups(db: Db, rows: Row[], version: VisibleVersion): Promise<Markup[]> {
-  const persons = await personsById(
-    db,
-    rows.map(({ authorId }) => authorId),
-  );
-  return rows.map(({ authorId, createdAt, projectId, ...row }) => {
-    void projectId;
-    return {
-      ...row,
-      author: persons.get(authorId)!,
-      containerId: version.containerId,
-      versionNumber: version.number,
-      createdAt: createdAt.toISOString(),
-    };
-  });
-}
-
-export async function listMarkups({ db }: Platform, actor: Member, versionId: string): Promise<Markup[]> {
+export async function listMarkups({ db }: { db: Db }, actor: Member, versionId: string): Promise<Markup[]> {
   const version = await visibleVersion(db, actor, versionId);
-  const rows = await db
-    .select()
-    .from(markups)
-    .where(and(eq(markups.versionId, versionId), published(actor)))
-    .orderBy(markups.number);
-  const gets = await pagesFor(db, actor, [version]);
-  return toMarkups(
-    db,
-    rows.filter(({ page }) => gets(versionId, page)),
-    version,
-  );
+  const rows = await rowsOn(db, actor, version);
+  return toMarkups(db, actor, rows, version);
 }
 
 export async function addMarkup(
   platform: Platform,
   actor: Member,
   versionId: string,
-  wanted: Body<typeof contract.addMarkup>,
+  { uploadId, stampId, ...wanted }: Body<typeof contract.addMarkup>,
 ): Promise<Markup> {
+  const pictureSha256 = await pictureOf(platform, actor, { uploadId, stampId });
   return change(platform, actor, async ({ db }) => {
     const version = await visibleVersion(db, actor, versionId);
     await requirePage(db, actor, version, wanted.page);
     const number = await nextNumber(db, markups, actor.projectId);
+    const id = wanted.id ?? crypto.randomUUID();
     const [row] = await db
       .insert(markups)
       .values({
         ...wanted,
-        projectId: actor.projectId,
-        versionId,
-        number,
-        authorId: actor.id,
-        createdAt: now(),
+        ...{ id, threadId: id, projectId: actor.projectId, versionId, number, pictureSha256 },
+        ...{ authorId: actor.id, createdAt: now(), updatedAt: now() },
       })
       .onConflictDoNothing()
       .returning();
     if (!row) throw refused('markup-there', 'This markup is there already. Nothing was changed.');
-    return (await toMarkups(db, [row], version))[0]!;
+    return (await toMarkups(db, actor, [row], version))[0]!;
   });
 }
 
-async function visibleMarkup(
-  db: Db,
-  actor: Member,
-  markupId: string,
-): Promise<{ row: Row; version: Awaited<ReturnType<typeof visibleVersion>> }> {
-  const row = requireRow(
-    await db
-      .select()
-      .from(markups)
-      .where(and(eq(markups.projectId, actor.projectId), eq(markups.id, markupId), published(actor))),
-    'markup',
-  );
-  const version = await visibleVersion(db, actor, row.versionId);
-  await requirePage(db, actor, version, row.page);
-  return { row, version };
-}
-
-/** A page that others do not get does not exist for them, nor does anything on it. */
-async function requirePage(db: Db, actor: Member, version: VisibleVersion, page: number): Promise<void> {
-  const gets = await pagesFor(db, actor, [version]);
-  if (!gets(version.id, page)) throw notFound('sheet');
-}
-
-/** Who may hear of a markup: the team alone where others get no such page. */
-async function audienceOf(db: Db, version: VisibleVersion, page: number): Promise<string | null> {
-  const { teamId } = version.container;
-  if (version.shareSetId === null || version.kind !== 'drawing') return audience(version, teamId);
-  const shared = (await sharedPages(db, [version.id])).get(version.id)!;
-  return shared.includes(page) ? audience(version, teamId) : teamId;
-}
+/** Whoever wrote it, or changes those of others, changes its words and its place; status, responsible and due are everybody's. */
+export const mayRedraw = (actor: Member, row: Pick<Row, 'authorId'>): boolean =>
+  row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
+const EVERYBODYS = new Set(['status', 'assigneeId', 'dueOn']);
+/** What goes on to the versions that a markup was carried to without whoever changes it here seeing them. */
+const CARRIED = ['text', 'status', 'assigneeId', 'dueOn'] as const;
 
 export async function changeMarkup(
   platform: Platform,
@@ -117,29 +66,85 @@ export async function changeMarkup(
   markupId: string,
   { edition, ...wanted }: Body<typeof contract.changeMarkup>,
 ): Promise<Markup> {
-  return change(platform, actor, async ({ db, record }) => {
-    const { row, version } = await visibleMarkup(db, actor, markupId);
-    const own = row.authorId === actor.id || allows(actor.standing, { kind: 'markup', action: 'change' });
-    if (!own && Object.keys(wanted).some((part) => part !== 'status'))
-      throw notAllowed('Only its author changes the words or shape of a markup; you may set its status.');
-    const [after] = await db
-      .update(markups)
-      .set({ ...wanted, edition: edition + 1 })
-      .where(and(eq(markups.id, markupId), eq(markups.edition, edition)))
-      .returning();
-    if (!after) throw conflict('Someone else changed this markup meanwhile. Reload to see it, then change it again.');
-    if (!row.draft)
-      await record({
-        projectId: actor.projectId,
-        verb: 'markup changed',
-        subjectType: 'markup',
-        subjectId: markupId,
-        before: { text: row.text, status: row.status },
-        after: { text: after.text, status: after.status },
-        teamId: await audienceOf(db, version, row.page),
-      });
-    return (await toMarkups(db, [after], version))[0]!;
+  return change(platform, actor, async (unit) => {
+    const { row, version } = await visibleMarkup(unit.db, actor, markupId);
+    if (!mayRedraw(actor, row) && Object.keys(wanted).some((part) => !EVERYBODYS.has(part)))
+      throw notAllowed(
+        'Only its author changes the words or shape of a markup; you may set its status, who is responsible and when it is due.',
+      );
+    if (wanted.assigneeId) await requireMember(unit.db, actor, wanted.assigneeId);
+    const after = await changeRow(unit, actor, { row, version }, edition, wanted);
+    return (await toMarkups(unit.db, actor, [after], version))[0]!;
   });
+}
+
+async function requireMember(db: Db, actor: Member, personId: string): Promise<void> {
+  if (!(await contacts(db, actor.projectId, [personId])).length)
+    throw refused('not-a-member', 'The person who shall see to it is not in this project. Nothing was changed.');
+}
+
+type Changed = Partial<Pick<Row, 'text' | 'status' | 'shape' | 'style' | 'metresPerPoint' | 'assigneeId' | 'dueOn'>>;
+
+/** `writtenBy`: whoever changed it in another program. */
+export async function changeRow(
+  unit: Change,
+  actor: Member,
+  { row, version }: { row: Row; version: VisibleVersion },
+  edition: number,
+  wanted: Changed,
+  writtenBy: string | null = null,
+): Promise<Row> {
+  const { db, record } = unit;
+  const others = row.draft ? [] : await later(db, actor, row);
+  const seen = others.find(({ visible }) => visible);
+  if (seen)
+    throw refused(
+      'carried-on',
+      `This markup was carried on to version ${seen.versionNumber}: open it there to change it. Nothing was changed.`,
+    );
+  const [after] = await db
+    .update(markups)
+    .set({ ...wanted, edition: edition + 1, updatedAt: now() })
+    .where(and(eq(markups.id, row.id), eq(markups.edition, edition)))
+    .returning();
+  if (!after) throw conflict('Someone else changed this markup meanwhile. Reload to see it, then change it again.');
+  if (row.draft) return after;
+  await keepEditions(db, actor, [after], writtenBy);
+  const carried = Object.fromEntries(CARRIED.flatMap((part) => (part in wanted ? [[part, after[part]]] : [])));
+  if (others.length && Object.keys(carried).length) {
+    const ids = others.map(({ id }) => id);
+    for (const one of await db.select().from(markups).where(inArray(markups.id, ids))) {
+      const [moved] = await db
+        .update(markups)
+        .set({ ...carried, edition: one.edition + 1, updatedAt: now() })
+        .where(eq(markups.id, one.id))
+        .returning();
+      await keepEditions(db, actor, [moved!], writtenBy);
+    }
+  }
+  const teamId = await audienceOf(db, version, row.page);
+  await record({
+    projectId: actor.projectId,
+    verb: 'markup changed',
+    subjectType: 'markup',
+    subjectId: row.id,
+    before: { text: row.text, status: row.status },
+    after: { text: after.text, status: after.status, ...(writtenBy && { writtenBy }) },
+    teamId,
+  });
+  if (after.assigneeId && after.assigneeId !== row.assigneeId)
+    await tellOf(unit, actor, version, teamId, [after.assigneeId], {
+      text: `${actor.name} asks you to see to markup ${after.number} on ${version.container.code}`,
+      letter: after.text,
+      row: after,
+    });
+  else if (after.status !== row.status)
+    await tellOf(unit, actor, version, teamId, [after.authorId, after.assigneeId], {
+      text: `${actor.name}: markup ${after.number} on ${version.container.code} is ${after.status}`,
+      letter: after.text,
+      row: after,
+    });
+  return after;
 }
 
 export async function deleteMarkup(platform: Platform, actor: Member, markupId: string): Promise<void> {
@@ -157,11 +162,12 @@ export async function publishMarkups(
   versionId: string,
   markupIds: string[],
 ): Promise<Markup[]> {
-  return change(platform, actor, async ({ db, record }) => {
+  return change(platform, actor, async (unit) => {
+    const { db } = unit;
     const version = await visibleVersion(db, actor, versionId);
     const rows = await db
       .update(markups)
-      .set({ draft: false })
+      .set({ draft: false, updatedAt: now() })
       .where(
         and(
           eq(markups.versionId, versionId),
@@ -176,15 +182,41 @@ export async function publishMarkups(
         'not-a-draft',
         'Some of these are not drafts of yours any more. Nothing was published; reload and try again.',
       );
-    for (const row of rows)
-      await record({
-        projectId: actor.projectId,
-        verb: 'markup published',
-        subjectType: 'markup',
-        subjectId: row.id,
-        after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
-        teamId: await audienceOf(db, version, row.page),
-      });
-    return toMarkups(db, rows, version);
+    await recordPublished(unit, actor, version, rows);
+    return toMarkups(db, actor, rows, version);
   });
+}
+
+/** What is published is an edition to come back to, an event, and news to whoever delivered the version or has to see to it. */
+export async function recordPublished(
+  unit: Change,
+  actor: Member,
+  version: VisibleVersion,
+  rows: Row[],
+): Promise<void> {
+  await keepEditions(unit.db, actor, rows, null);
+  const concerned = new Map<string, Row[]>();
+  for (const row of rows) {
+    const teamId = await audienceOf(unit.db, version, row.page);
+    await unit.record({
+      projectId: actor.projectId,
+      verb: 'markup published',
+      subjectType: 'markup',
+      subjectId: row.id,
+      after: { number: row.number, text: row.text, status: row.status, container: version.container.code },
+      teamId,
+    });
+    for (const id of new Set([version.deliveredBy, row.assigneeId]))
+      if (id) concerned.set(id, [...(concerned.get(id) ?? []), row]);
+  }
+  for (const [id, own] of concerned) {
+    const [first] = own;
+    const teamId = await audienceOf(unit.db, version, first!.page);
+    const what = own.length === 1 ? `markup ${first!.number}` : `${own.length} markups`;
+    await tellOf(unit, actor, version, teamId, [id], {
+      text: `${actor.name} published ${what} on ${version.container.code}`,
+      letter: own.map(({ number, status, text }) => `${number} (${status}) ${text}`).join('\n'),
+      row: first!,
+    });
+  }
 }

@@ -1,3 +1,4 @@
+import type { FileKind } from '@kindred/core/register/file-kind';
 import type { SQL } from 'drizzle-orm';
 import type { Change } from './change.ts';
 import type { Route } from './http.ts';
@@ -20,6 +21,14 @@ export interface TeamLeaving {
   toId: string;
 }
 
+export interface PreparedVersion {
+  id: string;
+  projectId: string;
+  containerId: string;
+  number: number;
+  kind: FileKind;
+}
+
 /**
  * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask
  * through this.
@@ -38,6 +47,8 @@ export interface Capability {
   passOn?(unit: Change, leaving: Leaving): Promise<Record<string, number>>;
   /** Hands on what a team has. */
   passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
+  /** A version is ready: what lies on the one before it may go along. In the transaction that makes it so. */
+  prepared?(unit: Change, version: PreparedVersion): Promise<void>;
   /** Loads, while nobody waits for it, what the start was spared. */
   warm?(): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
@@ -56,6 +67,10 @@ export class Capabilities {
     const counts: Record<string, number> = {};
     for (const { passOn } of this.all) Object.assign(counts, await passOn?.(unit, leaving));
     return counts;
+  }
+
+  async prepared(unit: Change, version: PreparedVersion): Promise<void> {
+    for (const { prepared } of this.all) await prepared?.(unit, version);
   }
 
   async warm(): Promise<void> {

@@ -11,6 +11,7 @@ import { blobs, longJobs } from './schema.ts';
 import type { Platform } from './services.ts';
 
 export interface LongJobRun<T> {
+  id: string;
   data: T;
   owner: Member;
   /** From 0 to 1; throws when the owner has cancelled. */
@@ -154,7 +155,7 @@ export function longJobKind(
       try {
         const made = await kinds
           .get(row.kind)!
-          .run(platform, { data: row.data as object, owner, progress: teller(platform, row) });
+          .run(platform, { id, data: row.data as object, owner, progress: teller(platform, row) });
         const stored = made && (await recordBlob(platform, made.content));
         await end(row, {
           status: 'done',

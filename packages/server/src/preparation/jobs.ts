@@ -134,7 +134,7 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
       }),
     );
     await preparing;
-    if (answer.state === 'ready') await finish(platform, versionId, output, answer, move);
+    if (answer.state === 'ready') await finish(platform, version, output, answer, move);
     else await move('fail', answer.note);
   });
 }
@@ -182,15 +182,16 @@ async function insertProducts(db: Db, versionId: string, stored: Stored): Promis
 
 async function finish(
   platform: Platform,
-  versionId: string,
+  version: VersionRow,
   output: string,
   answer: Extract<Outcome, { state: 'ready' }>,
   move: Move,
 ): Promise<void> {
   const stored = await storeProducts(platform, output, answer.products);
-  await move('finish', answer.note, async ({ db }) => {
-    await insertProducts(db, versionId, stored);
-    await replaceSheets(db, versionId, answer.sheets);
+  await move('finish', answer.note, async (unit) => {
+    await insertProducts(unit.db, version.id, stored);
+    await replaceSheets(unit.db, version.id, answer.sheets);
+    await platform.capabilities.prepared(unit, version);
     return answer.sheets.length;
   });
 }

@@ -1,9 +1,25 @@
+import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { PreparedSheet } from '../register/sheets.ts';
 
 /** A PDF with annotations, one with the markups drawn into it, or the annotations alone. */
 export type MarkedCopy = 'pdf' | 'flattened pdf' | 'xfdf';
+
+/** A list of markups as a workbook; a row of cells for each markup, in the same order. */
+export interface MarkupTable {
+  columns: { head: string; width: number }[];
+  rows: (string | number | null)[][];
+  totals: { columns: { head: string; width: number }[]; rows: (string | number | null)[][] };
+}
+
+/** Markups that were read from a file, and the pages that they lie on. */
+export interface ReadMarks {
+  marks: AnnotatedMark[];
+  places: PagePlace[];
+  /** Annotations that cannot be taken over. */
+  left: number;
+}
 
 /** What the preparation process is asked … */
 export interface PreparationTask {
@@ -12,7 +28,16 @@ export interface PreparationTask {
   /** Pages of a drawing that others get to see; when given, the copy for them is made, and nothing else. */
   sharedPages?: number[];
   /** Markups that a copy of a drawing gets; when given, that is made, and nothing else. */
-  markups?: { list: MarkupToWrite[]; as: MarkedCopy };
+  markups?: {
+    list: MarkupToWrite[];
+    as: MarkedCopy | MarkupTable;
+    /** Photos and pictures of stamps, by the id of their markup. */
+    pictures: Record<string, Uint8Array>;
+  };
+  /** Its markups are read, or those of an XFDF file onto its pages; nothing else is made. */
+  readMarks?: { xfdf?: Uint8Array };
+  /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */
+  picture?: boolean;
   /** An empty folder for the products. */
   output: string;
 }

@@ -3,7 +3,7 @@ import { readVectors } from '@kindred/core/drawing/vectors/read-vectors';
 import { encodePage, joinPages } from '@kindred/core/drawing/vectors/vectors-file';
 import { pdfOptions } from '@kindred/core/drawing/pdf-options';
 import { readTitleBlock, type PageText } from '@kindred/core/drawing/title-block';
-import { createCanvas } from '@napi-rs/canvas';
+import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { PreparedSheet } from '../register/sheets.ts';
 import { PDFJS } from '../places.ts';
@@ -53,17 +53,26 @@ export async function openPdf(data: Uint8Array) {
     },
     /** PNG of a page within a square of `side` pixels. */
     async drawPage(number: number, side: number): Promise<Uint8Array> {
-      const page = await pdf.getPage(number);
-      const { width, height } = page.getViewport({ scale: 1 });
-      const viewport = page.getViewport({ scale: side / Math.max(width, height) });
-      const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
-      await page.render({
-        canvas: canvas as never,
-        canvasContext: canvas.getContext('2d') as never,
-        viewport,
-        background: '#FFFFFF',
-      }).promise;
-      return canvas.encode('png');
+      return (await draw(number, side)).encode('png');
+    },
+    draw,
+    /** Width and height as displayed, points. */
+    async sizeOf(number: number): Promise<readonly [number, number]> {
+      const { width, height } = (await pdf.getPage(number)).getViewport({ scale: 1 });
+      return [width, height];
     },
   };
+  async function draw(number: number, side: number): Promise<Canvas> {
+    const page = await pdf.getPage(number);
+    const { width, height } = page.getViewport({ scale: 1 });
+    const viewport = page.getViewport({ scale: side / Math.max(width, height) });
+    const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
+    await page.render({
+      canvas: canvas as never,
+      canvasContext: canvas.getContext('2d') as never,
+      viewport,
+      background: '#FFFFFF',
+    }).promise;
+    return canvas;
+  }
 }

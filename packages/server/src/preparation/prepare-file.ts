@@ -8,7 +8,7 @@ import type { FileKind } from '@kindred/core/register/file-kind';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PreparedSheet } from '../register/sheets.ts';
-import type { PreparationAnswer, PreparationTask } from './messages.ts';
+import type { PreparationAnswer, PreparationTask, ReadMarks } from './messages.ts';
 import { webIfc } from './web-ifc.ts';
 
 interface Prepared {
@@ -25,14 +25,14 @@ const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
 
 export async function prepareFile(
-  { kind, path: file, sharedPages, markups, output }: PreparationTask,
+  { kind, path: file, sharedPages, markups, readMarks, picture, output }: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
   try {
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
     const found = await detectContent(head);
-    if (found.kind !== kind)
+    if (found.kind !== kind && !picture)
       throw new Unfit(
         `This file is named as ${FILE_KIND_NOUN[kind]}, but its content is not one. It is kept as it is; deliver the right file as the next version.`,
       );
@@ -41,7 +41,11 @@ export async function prepareFile(
       ? await shareCopy(file, sharedPages)
       : markups
         ? await markedCopy(file, markups)
-        : await PREPARE[kind](file);
+        : readMarks
+          ? await marksOf(file, readMarks)
+          : picture
+            ? await cleanPicture(file)
+            : await PREPARE[kind](file);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -108,7 +112,10 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
   },
 };
 
-async function markedCopy(file: string, { list, as }: NonNullable<PreparationTask['markups']>): Promise<Prepared> {
+async function markedCopy(
+  file: string,
+  { list, as, pictures }: NonNullable<PreparationTask['markups']>,
+): Promise<Prepared> {
   const { annotate } = await import('@kindred/core/markup/annotations/write-pdf');
   const { openPdf } = await import('@kindred/core/markup/annotations/read-pdf');
   const { placesOf } = await import('@kindred/core/markup/annotations/page-space');
@@ -116,11 +123,53 @@ async function markedCopy(file: string, { list, as }: NonNullable<PreparationTas
   const { writeXfdf } = await import('@kindred/core/markup/annotations/xfdf');
   const bytes = await fs.readFile(file);
   const marks = annotationsOf(list, placesOf(await openPdf(bytes)));
-  const marked =
-    as === 'xfdf'
-      ? new TextEncoder().encode(writeXfdf(marks))
-      : (await annotate(bytes, marks, as === 'flattened pdf')).pdf;
-  return { products: { marked }, sheets: [], note: '' };
+  if (as === 'xfdf') return only('marked', new TextEncoder().encode(writeXfdf(marks)));
+  const { pdf } = await annotate(bytes, marks, as !== 'pdf', pictures);
+  if (typeof as === 'string') return only('marked', pdf);
+  const { markupBook } = await import('./markup-book.ts');
+  return only('marked', await markupBook(pdf, list, as));
+}
+const only = (name: string, bytes: Uint8Array): Prepared => ({ products: { [name]: bytes }, sheets: [], note: '' });
+
+/** The markups of a PDF, or of an XFDF file onto the pages of this one. */
+async function marksOf(file: string, { xfdf }: NonNullable<PreparationTask['readMarks']>): Promise<Prepared> {
+  const { looseOf, openPdf } = await import('@kindred/core/markup/annotations/read-pdf');
+  const { placesOf } = await import('@kindred/core/markup/annotations/page-space');
+  const { hangReplies } = await import('@kindred/core/markup/annotations/annotation');
+  const { readXfdf } = await import('@kindred/core/markup/annotations/xfdf');
+  const { decodeText } = await import('@kindred/core/platform/decode-text');
+  const pdf = await openPdf(await fs.readFile(file));
+  const places = placesOf(pdf);
+  const { marks, skipped } = xfdf
+    ? readXfdf(decodeText(xfdf).text)
+    : { marks: looseOf(pdf).map(({ loose }) => loose), skipped: [] };
+  const hung = hangReplies(marks);
+  const onPages = hung.filter(({ page }) => page <= places.length);
+  const read: ReadMarks = { marks: onPages, places, left: skipped.length + hung.length - onPages.length };
+  return only('marks', new TextEncoder().encode(JSON.stringify(read)));
+}
+
+const PICTURE_SIDE = 1600;
+/** SVG is drawn: whatever else it holds stays behind, as do the places and names that cameras write into photos. */
+async function cleanPicture(file: string): Promise<Prepared> {
+  const { default: sharp } = await import('sharp');
+  const found = sharp(file, { limitInputPixels: MOST_PIXELS });
+  const {
+    width = 0,
+    height = 0,
+    format,
+    hasAlpha,
+  } = await found.metadata().catch(() => {
+    throw new CodedError('no-picture');
+  });
+  if (format !== 'svg' && !PICTURES.has(format)) throw new CodedError('no-picture');
+  if (width * height > MOST_PIXELS) throw new CodedError('picture-too-large', { width, height });
+  // Pixels an inch at which the longer side of the drawing fills the picture.
+  const density = Math.min(2400, Math.max(72, (72 * PICTURE_SIDE) / Math.max(1, width, height)));
+  const drawn = sharp(file, { limitInputPixels: MOST_PIXELS, ...(format === 'svg' && { density }) })
+    .rotate()
+    .resize(PICTURE_SIDE, PICTURE_SIDE, { fit: 'inside', withoutEnlargement: true });
+  return only('picture', await (hasAlpha || format === 'svg' ? drawn.png() : drawn.jpeg({ quality: 84 })).toBuffer());
 }
 
 async function shareCopy(file: string, pages: readonly number[]): Promise<Prepared> {

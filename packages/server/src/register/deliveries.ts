@@ -165,7 +165,12 @@ async function receivedUploads(db: Db, actor: Member, files: readonly UploadOf[]
   const rows = await db
     .select()
     .from(uploads)
-    .where(and(inArray(uploads.id, ids), eq(uploads.userId, actor.id), eq(uploads.projectId, actor.projectId)))
+    .where(
+      and(
+        ...[inArray(uploads.id, ids), eq(uploads.userId, actor.id), eq(uploads.projectId, actor.projectId)],
+        eq(uploads.purpose, 'delivery'),
+      ),
+    )
     .for('update');
   const whole = new Map(rows.filter((row): row is Received => row.sha256 !== null).map((row) => [row.id, row]));
   const missing = files.find(({ uploadId }) => !whole.has(uploadId));

@@ -9,6 +9,7 @@ import type {
   Use,
   VersionSequence,
 } from '@kindred/core/register/states';
+import type { UploadPurpose } from '@kindred/contract/register/uploads';
 import type { RegisterViewDefinition } from '@kindred/contract/register/views';
 import { sql } from 'drizzle-orm';
 import {
@@ -360,6 +361,8 @@ export const uploads = pgTable(
     fileName: text('file_name').notNull(),
     size: bigint('size', { mode: 'number' }).notNull(),
     sha256: text('sha256'),
+    /** What it is sent for: `delivery` waits on the upload desk, all else for the place that asked for it. */
+    purpose: text('purpose').$type<UploadPurpose>().notNull().default('delivery'),
     createdAt: moment('created_at').notNull(),
   },
   (t) => [index('uploads_user').on(t.userId)],

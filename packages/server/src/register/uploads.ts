@@ -1,4 +1,6 @@
 import { cleanFileName } from '@kindred/core/naming/file-name';
+import { UPLOAD_PURPOSES, type UploadPurpose } from '@kindred/contract/register/uploads';
+import type { Right } from '@kindred/core/people/rights';
 import { Server } from '@tus/server';
 import { and, eq } from 'drizzle-orm';
 import type { Request, RequestHandler, Response } from 'express';
@@ -10,6 +12,7 @@ import { asProblem, diskFull } from '../platform/http.ts';
 import { tooMany } from '../platform/rate-limit.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
 import { Quota } from './quota.ts';
 import { uploads } from './schema.ts';
@@ -22,7 +25,11 @@ const cut = new ProblemError(
   'The upload was interrupted',
   'What has arrived is kept. Try again to go on from there.',
 );
-const ADD = { kind: 'register', action: 'add' } as const;
+/** Whoever may add what a file is sent for may send it. */
+const RIGHTS: Record<UploadPurpose, Right> = {
+  delivery: { kind: 'register', action: 'add' },
+  markup: { kind: 'markup', action: 'add' },
+};
 
 /**
  * Resumable uploads (tus 1.0). Rights are checked before the protocol sees a request; a finished file is hashed,
@@ -91,6 +98,7 @@ interface Admission {
   projectId: string;
   userId: string;
   fileName: string;
+  purpose: UploadPurpose;
 }
 const admissions = new AsyncLocalStorage<Admission | undefined>();
 
@@ -107,7 +115,8 @@ async function admit(platform: Platform, quota: Quota, request: Request): Promis
     const projectId = metadata.projectId ?? '';
     if (!/^[0-9a-f-]{36}$/.test(projectId)) throw notFound('project');
     request.params.projectId = projectId;
-    const member = (await platform.gate.admit(request, { access: ADD })) as Member;
+    const purpose = UPLOAD_PURPOSES.find((one) => one === metadata.purpose) ?? 'delivery';
+    const member = (await platform.gate.admit(request, { access: RIGHTS[purpose] })) as Member;
     const size = Number(request.headers['upload-length']);
     const fileName = cleanFileName(metadata.filename ?? '');
     if (size === 0)
@@ -120,7 +129,7 @@ async function admit(platform: Platform, quota: Quota, request: Request): Promis
         `“${fileName}” is larger than this installation accepts (${Math.floor(platform.config.maxUploadBytes / 2 ** 20)} MB).`,
       );
     await quota.admit(projectId, fileName, size);
-    return { personId: member.id, admission: { projectId, userId: member.id, fileName } };
+    return { personId: member.id, admission: { projectId, userId: member.id, fileName, purpose } };
   }
   const id = /\/([a-f0-9]{32})$/.exec(request.originalUrl.split('?')[0]!)?.[1];
   const actor = (await platform.gate.admit(request, { access: 'signed in' })) as Actor | undefined;
@@ -133,7 +142,7 @@ async function admit(platform: Platform, quota: Quota, request: Request): Promis
       : [];
   if (!upload) throw notFound('upload');
   request.params.projectId = upload.projectId;
-  await platform.gate.admit(request, { access: ADD });
+  await platform.gate.admit(request, { access: RIGHTS[upload.purpose] });
   return { personId: upload.userId };
 }
 
@@ -144,4 +153,28 @@ function parseMetadata(header: string | string[] | undefined): Record<string, st
   return Object.fromEntries(
     pairs.map(([key = '', value = '']) => [key, Buffer.from(value, 'base64').toString('utf8')]),
   );
+}
+
+/** A file that somebody sent for something else than a delivery, whole; it is theirs alone. */
+export async function uploadFor(
+  db: Db,
+  actor: Member,
+  purpose: Exclude<UploadPurpose, 'delivery'>,
+  uploadId: string,
+): Promise<{ fileName: string; sha256: string; size: number }> {
+  const [row] = await db
+    .select()
+    .from(uploads)
+    .where(
+      and(
+        ...[eq(uploads.id, uploadId), eq(uploads.userId, actor.id), eq(uploads.projectId, actor.projectId)],
+        eq(uploads.purpose, purpose),
+      ),
+    );
+  if (!row?.sha256)
+    throw refused(
+      'upload-incomplete',
+      'The file has not arrived in full, or is not kept any more. Send it again. Nothing was changed.',
+    );
+  return { fileName: row.fileName, sha256: row.sha256, size: row.size };
 }

@@ -6,7 +6,8 @@ import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { uploads } from './schema.ts';
 
-const ownOf = (actor: Member) => and(eq(uploads.projectId, actor.projectId), eq(uploads.userId, actor.id));
+const ownOf = (actor: Member) =>
+  and(eq(uploads.projectId, actor.projectId), eq(uploads.userId, actor.id), eq(uploads.purpose, 'delivery'));
 
 export async function listUploads(
   { db }: Platform,

@@ -23,7 +23,7 @@ import MarkupEditor from '../markup/MarkupEditor.vue';
 import MarkupList from '../markup/MarkupList.vue';
 import MarkupTable from '../markup/MarkupTable.vue';
 import type { Changeable } from '../markup/commands.ts';
-import { speaksForItself } from '../markup/kinds.ts';
+import { speaksForItself } from '../markup/speaks-for-itself.ts';
 import type { Mark } from '../markup/markup-stage.ts';
 import { useChosenMarkups } from '../markup/chosen-markups.ts';
 import { useMarkups } from '../markup/markups.ts';

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { MarkupShape, MarkupStatus } from '@kindred/core/markup/shapes';
 import { MARKUP_STATUSES } from '@kindred/core/markup/shapes';
+import { KIND_WORDS } from '@kindred/words/markups';
 import { ref } from 'vue';
-import { KIND_WORDS } from './kinds.ts';
 import { MARKUP_LOOK } from './signs.ts';
 
 const props = defineProps<{

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { Markup } from '@kindred/contract/markup/markup';
 import { MARKUP_STATUSES, type MarkupStatus } from '@kindred/core/markup/shapes';
+import { KIND_WORDS } from '@kindred/words/markups';
 import { counted } from '@kindred/words/sentence';
 import { computed, ref } from 'vue';
-import { KIND_WORDS } from './kinds.ts';
 import { MARKUP_LOOK } from './signs.ts';
 
 /** The markups of a version, with their status; a click goes to the place. */

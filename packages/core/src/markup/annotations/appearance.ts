@@ -11,7 +11,12 @@ const number = (value: number): string => String(Number(value.toFixed(3)));
 const CLOUD_HEIGHT = 8;
 
 /** The shape in the space of markups, whose y goes down: the page's own, turned over. */
-export function shapeOf({ kind, box, points, width }: Loose): MarkupShape | undefined {
+export function shapeOf({
+  kind,
+  box,
+  points,
+  width,
+}: Pick<Loose, 'kind' | 'box' | 'points' | 'width'>): MarkupShape | undefined {
   const pairs = (list: readonly number[]): Point[] =>
     Array.from({ length: Math.floor(list.length / 2) }, (_, i): Point => [list[2 * i]!, -list[2 * i + 1]!]);
   // The line along the edge of a box stands inside of it.
@@ -63,11 +68,18 @@ function calloutBox([x, y, width, height]: Box, line: readonly Point[]): Box {
     : [left, top, width, Math.max(1, end[1] - top)];
 }
 
-/** A form that draws the annotation; `turn`: of the page, in degrees, so that words stand upright where it is shown. */
-export function appearanceOf(pdf: PDFDocument, mark: Loose, turn: number): PDFRef {
+/** A picture in the file, sizes in pixels. */
+export interface Picture {
+  ref: PDFRef;
+  width: number;
+  height: number;
+}
+
+/** A form that draws the annotation; `turn`: of the page, in degrees, so that words and pictures stand upright where it is shown. */
+export function appearanceOf(pdf: PDFDocument, mark: Loose, turn: number, picture?: Picture): PDFRef {
   const [x0, y0, x1, y1] = mark.box;
   const highlights = mark.kind === 'highlighter';
-  const content = highlights ? highlighted(mark) : drawn(mark, turn);
+  const content = picture ? pictured(mark, turn, picture) : highlights ? highlighted(mark) : drawn(mark, turn);
   const state = pdf.context.obj({
     Type: 'ExtGState',
     CA: mark.opacity,
@@ -80,7 +92,7 @@ export function appearanceOf(pdf: PDFDocument, mark: Loose, turn: number): PDFRe
     Subtype: 'Form',
     BBox: [x0, y0, x1, y1],
     Matrix: [1, 0, 0, 1, -x0, -y0],
-    Resources: { ExtGState: { G: state }, Font: { F: font } },
+    Resources: { ExtGState: { G: state }, Font: { F: font }, ...(picture && { XObject: { P: picture.ref } }) },
   });
   form.dict.set(PDFName.of('FormType'), pdf.context.obj(1));
   return pdf.context.register(form);
@@ -114,6 +126,21 @@ function drawn(mark: Loose, turn: number): string {
   return [...lines, ...words(figure, mark, turn)].join('\n');
 }
 
+/** As large as it goes into the box, in its middle. */
+function pictured({ box: [x0, y0, x1, y1] }: Loose, turn: number, { width, height }: Picture): string {
+  const { cos, sin } = quarterTurn(turn);
+  const [across, up] = sin ? [y1 - y0, x1 - x0] : [x1 - x0, y1 - y0];
+  const scale = Math.min(across / width, up / height);
+  const [w, h] = [width * scale, height * scale];
+  const [x, y] = [(x0 + x1 - w * cos + h * sin) / 2, (y0 + y1 - w * sin - h * cos) / 2];
+  return `q ${[w * cos, w * sin, -h * sin, h * cos, x, y].map(number).join(' ')} cm /P Do Q`;
+}
+
+function quarterTurn(degrees: number): { cos: number; sin: number } {
+  const angle = (degrees * Math.PI) / 180;
+  return { cos: Math.round(Math.cos(angle)), sin: Math.round(Math.sin(angle)) };
+}
+
 const alongPairs = (list: readonly number[]): string =>
   Array.from(
     { length: Math.floor(list.length / 2) },
@@ -142,8 +169,7 @@ function encoded(text: string): string {
 function words({ words: set }: Figure, { kind, colour: paint, box: [x0, y0, x1, y1] }: Loose, turn: number): string[] {
   if (!set) return [];
   const { lines, size, at } = set;
-  const angle = (turn * Math.PI) / 180;
-  const [cos, sin] = [Math.round(Math.cos(angle)), Math.round(Math.sin(angle))];
+  const { cos, sin } = quarterTurn(turn);
   // Words of a turned page turn about the middle of their box.
   const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
   const [dx, dy] = [at[0] - mx, -at[1] - my];

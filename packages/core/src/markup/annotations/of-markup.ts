@@ -23,6 +23,15 @@ export interface MarkupToWrite {
   author: string;
   /** RFC 3339. */
   createdAt: string;
+  /** In the order of time. */
+  answers: readonly AnswerToWrite[];
+}
+export interface AnswerToWrite {
+  id: string;
+  author: string;
+  text: string;
+  /** RFC 3339. */
+  at: string;
 }
 
 /** What PDF has no kind for goes as what looks like it; our id tells what it is when it comes back. */
@@ -30,6 +39,7 @@ const KINDS: Partial<Record<MarkupShape['kind'], AnnotationKind>> = {
   area: 'polygon',
   angle: 'polyline',
   count: 'freehand',
+  photo: 'stamp',
 };
 const WIDTH = 1.6;
 /** Half of the cross that stands for something counted, points. */
@@ -39,14 +49,14 @@ const CROSS = 4;
 export function annotationsOf(markups: readonly MarkupToWrite[], places: readonly PagePlace[]): Loose[] {
   return markups.flatMap((markup) => {
     const place = places[markup.page - 1];
-    return place ? withState(annotationOf(markup, place), markup.status) : [];
+    return place ? withAnswers(annotationOf(markup, place), markup) : [];
   });
 }
 
-function annotationOf(markup: MarkupToWrite, place: PagePlace): Loose {
+export function annotationOf(markup: MarkupToWrite, place: PagePlace): Loose {
   const { id, page, shape, style, text, status, author, createdAt } = markup;
   const colour = (style.colour ?? STATUS_COLOURS[status]).toLowerCase();
-  const moment = `${createdAt.slice(0, 19)}Z`;
+  const moment = toSecond(createdAt);
   const own = (point: Readonly<Point>): number[] =>
     toPageSpace(place, point).map((value) => Math.round(value * 100) / 100);
   return {
@@ -70,13 +80,21 @@ function annotationOf(markup: MarkupToWrite, place: PagePlace): Loose {
   };
 }
 
-/** Settled and declined are states that every program understands, given in an answer. */
-function withState(mark: Loose, status: MarkupStatus): Loose[] {
+/** Settled and declined are states that every program understands, given in an answer; they come after what was said. */
+function withAnswers(mark: Loose, { answers, status }: MarkupToWrite): Loose[] {
+  const answer = (id: string, over: Partial<Loose>): Loose => ({
+    ...mark,
+    ...{ key: id, id, kind: 'note', contents: '', points: [], answers: mark.id, subject: '', ...over },
+  });
+  const said = answers.map(({ id, author, text, at }) => {
+    const moment = toSecond(at);
+    return answer(id, { author, contents: text, created: moment, modified: moment });
+  });
   const state = stateOfStatus(status);
-  if (!state) return [mark];
-  const id = `${mark.id}-state`;
-  return [mark, { ...mark, key: id, id, kind: 'note', contents: '', points: [], answers: mark.id, state, subject: '' }];
+  const last = said.at(-1)?.modified ?? mark.modified;
+  return [mark, ...said, ...(state ? [answer(`${mark.id}-state`, { state, modified: last })] : [])];
 }
+const toSecond = (moment: string): string => `${moment.slice(0, 19)}Z`;
 
 function pointsOf(shape: MarkupShape, own: (point: Readonly<Point>) => number[]): number[][] {
   switch (shape.kind) {
@@ -84,6 +102,7 @@ function pointsOf(shape: MarkupShape, own: (point: Readonly<Point>) => number[])
     case 'ellipse':
     case 'text':
     case 'stamp':
+    case 'photo':
     case 'note':
       return [];
     case 'count':
@@ -94,7 +113,9 @@ function pointsOf(shape: MarkupShape, own: (point: Readonly<Point>) => number[])
     case 'callout':
       return [[...own(shape.target), ...own(endOfLeader(shape))]];
     case 'highlighter':
-      return quadsAlong(shape.points).map((quad) => quad.flatMap(own));
+      return [shape.points, ...(shape.strokes ?? [])].flatMap(quadsAlong).map((quad) => quad.flatMap(own));
+    case 'freehand':
+      return [shape.points, ...(shape.strokes ?? [])].map((stroke) => stroke.flatMap(own));
     case 'cloud':
       return [
         (shape.points.length === 2 ? rectangleRing(shape.points[0]!, shape.points[1]!) : shape.points).flatMap(own),
@@ -131,6 +152,7 @@ const ROOM: Partial<Record<MarkupShape['kind'], number>> = {
   ellipse: 0,
   text: 0,
   stamp: 0,
+  photo: 0,
   note: 8,
   cloud: 12,
   arrow: 8,

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { expect, it } from 'vitest';
 import { annotationsOf, type MarkupToWrite } from './of-markup.ts';
-import { placesOf, toPageSpace } from './page-space.ts';
+import { fromPageSpace, placesOf, toPageSpace } from './page-space.ts';
 import { openPdf, readAnnotations } from './read-pdf.ts';
 import { annotate } from './write-pdf.ts';
 
@@ -31,6 +31,8 @@ it('a place is where pdf.js shows it: turned, cropped, with a unit of its own', 
           const [px, py] = toPageSpace(place!, [x, y]);
           expect(px).toBeCloseTo(wantedX, 6);
           expect(py).toBeCloseTo(wantedY, 6);
+          const back = fromPageSpace(place!, [px, py]);
+          expect([Math.round(back[0]), Math.round(back[1])]).toEqual([x, y]);
         }),
         { numRuns: 20 },
       );
@@ -52,6 +54,7 @@ const markup = (id: string, over: Partial<MarkupToWrite>): MarkupToWrite => ({
   status: 'ask',
   author: 'Ann',
   createdAt: '2026-11-25T10:15:00.123Z',
+  answers: [],
   ...over,
 });
 

@@ -40,3 +40,17 @@ export function toPageSpace({ box: [x, y, width, height], turn, unit }: PagePlac
       return [x + across, y + height - down];
   }
 }
+
+/** The way back: from the page's own space to where it is displayed. */
+export function fromPageSpace({ box: [x, y, width, height], turn, unit }: PagePlace, [px, py]: Readonly<Point>): Point {
+  const [right, up] = [px - x, py - y];
+  const at: Point =
+    turn === 90
+      ? [up, right]
+      : turn === 180
+        ? [width - right, up]
+        : turn === 270
+          ? [height - up, width - right]
+          : [right, height - up];
+  return [at[0] * unit, at[1] * unit];
+}

@@ -11,7 +11,7 @@ import {
 } from '@cantoo/pdf-lib';
 import { apply, IDENTITY, type Matrix } from '../../drawing/vectors/matrix.ts';
 import type { AnnotationKind, Loose } from './annotation.ts';
-import { appearanceOf } from './appearance.ts';
+import { appearanceOf, type Picture } from './appearance.ts';
 import { writePdfDate } from './pdf-date.ts';
 import { numberOf, numbersOf, partsOf, textOf, value } from './pdf-values.ts';
 import { annotsOf, looseOf, openPdf, type Held } from './read-pdf.ts';
@@ -43,9 +43,18 @@ const SUBTYPES: Record<AnnotationKind, string> = {
 /** Printed; what is only an answer is hidden, and neither turned nor zoomed. */
 const [PRINTED, ANSWER] = [4, 30];
 
-/** `marks`: keys are ids. `flatten`: all markups become part of the drawing. Throws `pdf-encrypted`, `pdf-damaged`. */
-export async function annotate(bytes: Uint8Array, marks: readonly Loose[], flatten = false): Promise<Annotated> {
+/**
+ * `marks`: keys are ids. `flatten`: all markups become part of the drawing. `pictures`: PNG or JPEG, by ids of marks that are one.
+ * Throws `pdf-encrypted`, `pdf-damaged`.
+ */
+export async function annotate(
+  bytes: Uint8Array,
+  marks: readonly Loose[],
+  flatten = false,
+  pictures: Readonly<Record<string, Uint8Array>> = {},
+): Promise<Annotated> {
   const pdf = await openPdf(bytes);
+  const embedded = await embed(pdf, pictures);
   const pages = pdf.getPages();
   const held = looseOf(pdf);
   const there = new Map(held.map((one) => [one.loose.id, one]));
@@ -69,7 +78,7 @@ export async function annotate(bytes: Uint8Array, marks: readonly Loose[], flatt
       continue;
     }
     const dict = known?.dict ?? (pdf.context.obj({ Type: 'Annot' }) as PDFDict);
-    write(pdf, dict, page, mark, refs);
+    write(pdf, dict, page, mark, refs, embedded.get(mark.id));
     if (known && known.loose.page !== mark.page) detach(pages[known.loose.page - 1]!, known);
     if (!known || known.loose.page !== mark.page) refs.set(mark.id, attach(pdf, page, dict, known?.ref));
     result[known ? 'updated' : 'added']++;
@@ -77,6 +86,13 @@ export async function annotate(bytes: Uint8Array, marks: readonly Loose[], flatt
   if (flatten) for (const page of pages) flattenPage(pdf, page);
   if (result.added || result.updated || flatten) result.pdf = await pdf.save({ useObjectStreams: false });
   return result;
+}
+
+async function embed(pdf: PDFDocument, pictures: Readonly<Record<string, Uint8Array>>): Promise<Map<string, Picture>> {
+  const embedded = new Map<string, Picture>();
+  for (const [id, bytes] of Object.entries(pictures))
+    embedded.set(id, await (bytes[0] === 0x89 ? pdf.embedPng(bytes) : pdf.embedJpg(bytes)));
+  return embedded;
 }
 
 /** What is answered comes before its answers; rings of answers keep their order. O(n). */
@@ -121,7 +137,14 @@ function sameAs(known: Loose, mark: Loose, idOfKey: ReadonlyMap<string, string>)
   return said(known) === said(mark) && (idOfKey.get(known.answers) ?? '') === mark.answers;
 }
 
-function write(pdf: PDFDocument, dict: PDFDict, page: PDFPage, mark: Loose, refs: ReadonlyMap<string, PDFRef>): void {
+function write(
+  pdf: PDFDocument,
+  dict: PDFDict,
+  page: PDFPage,
+  mark: Loose,
+  refs: ReadonlyMap<string, PDFRef>,
+  picture: Picture | undefined,
+): void {
   const { context } = pdf;
   const set = (key: string, found: unknown): void => {
     if (found === undefined || found === null || found === '') dict.delete(PDFName.of(key));
@@ -167,7 +190,7 @@ function write(pdf: PDFDocument, dict: PDFDict, page: PDFPage, mark: Loose, refs
     const written = partsOf(mark.colour ?? '#1d2a2f').map((part) => Number(part.toFixed(3)));
     set('DA', PDFString.of(`${written.join(' ')} rg /Helv 10 Tf`));
   }
-  set('AP', mark.answers ? undefined : { N: appearanceOf(pdf, mark, page.getRotation().angle) });
+  set('AP', mark.answers ? undefined : { N: appearanceOf(pdf, mark, page.getRotation().angle, picture) });
 }
 const isObject = (found: unknown): boolean =>
   found instanceof PDFName || found instanceof PDFHexString || found instanceof PDFString || found instanceof PDFDict;

@@ -1,4 +1,4 @@
-import { MEASURING_KINDS, type MarkupKind } from '@kindred/core/markup/shapes';
+import type { MarkupKind } from '@kindred/core/markup/shapes';
 
 /** What people call the kinds of markups. */
 export const KIND_WORDS: Record<MarkupKind, string> = {
@@ -18,9 +18,6 @@ export const KIND_WORDS: Record<MarkupKind, string> = {
   callout: 'Callout',
   text: 'Text',
   stamp: 'Stamp',
+  photo: 'Photo',
   note: 'Note',
 };
-
-/** Says by itself what it is there for: nobody is asked for words when it is drawn. */
-export const speaksForItself = (kind: MarkupKind): boolean =>
-  MEASURING_KINDS.has(kind) || kind === 'freehand' || kind === 'highlighter' || kind === 'line';
