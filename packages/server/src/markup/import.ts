@@ -237,7 +237,14 @@ export async function takeMarkups(
       if (!parts.length) continue;
       const side = theirs(one.mark, row, held.places, held.units);
       const wanted = Object.fromEntries(parts.map((part) => [part, side[part]]));
-      await changeRow(unit, actor, { row, version: held.version }, row.edition, wanted, one.mark.author || null);
+      await changeRow(
+        unit,
+        actor,
+        { row, version: held.version },
+        row.edition,
+        wanted,
+        parts.includes('status') ? statedBy(one.mark) : null,
+      );
       result.changed++;
     }
     const added = await addNew(
@@ -254,6 +261,10 @@ export async function takeMarkups(
 }
 
 const AT_ONCE = 1000;
+
+/** Who gave the status in the other program; of other changes a file tells no author. */
+const statedBy = ({ replies }: AnnotatedMark): string | null =>
+  wordsOf(replies.findLast(({ status }) => status !== null)?.author ?? '') || null;
 
 async function addNew(
   unit: Change,
