@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { sayMeasure } from './measures.ts';
+import { sayMeasure, sayTotal } from './measures.ts';
 
 const metric = { units: 'metric', inchFraction: 16 } as const;
 it.each([
@@ -16,3 +16,10 @@ it.each([
   [{ of: 'count', count: 1 }, metric, '1 piece'],
   [{ of: 'count', count: 5 }, metric, '5 pieces'],
 ] as const)('%j in %j is “%s”', (measure, units, said) => expect(sayMeasure(measure, units)).toBe(said));
+
+it('sums are said without what cannot be summed up', () => {
+  const metric = { units: 'metric', inchFraction: 16 } as const;
+  expect(sayTotal({ sum: 12.345, unit: 'area' }, metric)).toBe('12.35 m²');
+  expect(sayTotal({ sum: 3, unit: 'count' }, metric)).toBe('3 pieces');
+  expect(sayTotal({ sum: 10, unit: 'area' }, { ...metric, units: 'feet and inches' })).toBe('107.6 sq ft');
+});

@@ -1,5 +1,6 @@
 /** Measures of markups, in words. */
 import type { Measure } from '@kindred/core/markup/measure';
+import type { Total } from '@kindred/core/markup/totals';
 import { formatLength, type LengthUnits } from '@kindred/core/platform/length';
 
 const SQUARE_METRES_PER_SQUARE_FOOT = 0.3048 ** 2;
@@ -23,6 +24,12 @@ export function sayMeasure(measure: Measure, { units, inchFraction }: MeasureUni
     case 'count':
       return `${measure.count} ${measure.count === 1 ? 'piece' : 'pieces'}`;
   }
+}
+
+/** `12.35 m`, `24.00 m²`, `5 pieces`. */
+export function sayTotal({ sum, unit }: Pick<Total, 'sum' | 'unit'>, units: MeasureUnits): string {
+  if (unit === 'area') return sayArea(sum, units.units);
+  return sayMeasure(unit === 'length' ? { of: 'length', metres: sum } : { of: 'count', count: sum }, units);
 }
 
 const sayArea = (squareMetres: number, units: LengthUnits): string =>

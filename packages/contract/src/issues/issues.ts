@@ -34,6 +34,8 @@ export const Issue = Type.Object({
   dueOn: Nullable(Day()),
   viewpointId: Nullable(Id()),
   place: Nullable(Place),
+  /** The markup that it was raised from. */
+  markupId: Nullable(Id()),
   comments: Type.Integer(),
   edition: Edition(),
   createdAt: Moment(),
@@ -56,6 +58,8 @@ export const listIssues = operation('listIssues', {
       status: Type.Optional(OneOf(ISSUE_STATUSES)),
       assigneeId: Type.Optional(Id()),
       versionId: Type.Optional(Id()),
+      /** Raised from this markup, on whichever version of its drawing. */
+      markupId: Type.Optional(Id()),
     },
     { additionalProperties: false },
   ),
@@ -76,6 +80,7 @@ export const raiseIssue = operation('raiseIssue', {
       dueOn: Type.Optional(Nullable(Day())),
       viewpointId: Type.Optional(Nullable(Id())),
       place: Type.Optional(Nullable(Place)),
+      markupId: Type.Optional(Nullable(Id())),
     },
     { additionalProperties: false },
   ),

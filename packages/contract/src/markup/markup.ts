@@ -41,6 +41,9 @@ export const Style = Type.Unsafe<MarkupStyle>(
       width: Type.Optional(Type.Number({ minimum: 0.1, maximum: 50 })),
       filled: Type.Optional(Type.Boolean()),
       opacity: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+      order: Type.Optional(Type.Integer({ minimum: -10_000, maximum: 10_000 })),
+      group: Type.Optional(Id()),
+      locked: Type.Optional(Type.Boolean()),
     },
     { additionalProperties: false },
   ),
@@ -54,6 +57,8 @@ export const Markup = Type.Object({
   containerId: Id(),
   versionId: Id(),
   versionNumber: Type.Integer(),
+  /** The same through all versions that it is carried to. */
+  threadId: Id(),
   page: Type.Integer(),
   number: Type.Integer(),
   shape: Shape,

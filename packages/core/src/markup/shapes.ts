@@ -65,6 +65,12 @@ export interface MarkupStyle {
   filled?: boolean;
   /** 0 (not to be seen) to 1. */
   opacity?: number;
+  /** Higher ones lie over lower ones; 0 where absent. */
+  order?: number;
+  /** Those of one group are chosen together. */
+  group?: string;
+  /** Stays where it is until it is let go. */
+  locked?: boolean;
 }
 
 export const MARKUP_STATUSES = ['note', 'ask', 'act', 'settled', 'declined'] as const;

@@ -45,6 +45,11 @@ const issue: Subject = {
   },
   links: [
     {
+      to: 'markup',
+      touches: (ids) => sql`${issues.markupId} = any(${ids})`,
+      idsOf: (id) => sql`select markup_id from issues where id = ${id} and markup_id is not null`,
+    },
+    {
       to: 'viewpoint',
       touches: (ids) => sql`${issues.viewpointId} = any(${ids})`,
       idsOf: (id) => sql`select viewpoint_id from issues where id = ${id}`,

@@ -3,6 +3,7 @@ import { sql } from 'drizzle-orm';
 import { date, doublePrecision, index, integer, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
+import { markups } from '../markup/schema.ts';
 import { projects } from '../portfolio/schema.ts';
 import { versions } from '../register/schema.ts';
 import { viewpoints } from '../scene/schema.ts';
@@ -30,6 +31,8 @@ export const issues = pgTable(
     placePage: integer('place_page'),
     placeX: doublePrecision('place_x'),
     placeY: doublePrecision('place_y'),
+    /** The markup that it was raised from. */
+    markupId: uuid('markup_id').references(() => markups.id, { onDelete: 'set null' }),
     comments: integer('comments').notNull().default(0),
     edition: edition(),
     createdAt: moment('created_at').notNull(),
@@ -37,6 +40,7 @@ export const issues = pgTable(
   },
   (t) => [
     unique('issues_number').on(t.projectId, t.number),
+    index('issues_markup').on(t.markupId),
     index('issues_assignee').on(t.assigneeId, t.status),
     index('issues_trigrams').using('gin', sql`${t.title} gin_trgm_ops`),
   ],

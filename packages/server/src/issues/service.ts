@@ -11,6 +11,7 @@ import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change'
 import type { Issue, IssueComment, IssueView } from '@kindred/contract/issues/issues';
 import { and, eq, ilike, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
+import { visibleMarkup } from '../markup/visibility.ts';
 import { contacts, type Contact } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
@@ -57,6 +58,7 @@ export interface IssueQuery {
   status?: IssueStatus;
   assigneeId?: string;
   versionId?: string;
+  markupId?: string;
 }
 
 export async function listIssues({ db }: Platform, actor: Member, query: IssueQuery) {
@@ -70,6 +72,9 @@ export async function listIssues({ db }: Platform, actor: Member, query: IssueQu
         query.status ? eq(issues.status, query.status) : undefined,
         query.assigneeId ? eq(issues.assigneeId, query.assigneeId) : undefined,
         query.versionId ? eq(issues.placeVersionId, query.versionId) : undefined,
+        query.markupId
+          ? sql`${issues.markupId} in (select id from markups where thread_id = (select thread_id from markups where id = ${query.markupId}))`
+          : undefined,
         query.q ? ilike(issues.title, containing(query.q)) : undefined,
         issueVisibleTo(actor),
         where,
@@ -90,6 +95,7 @@ export interface IssueToRaise {
   dueOn?: string | null;
   viewpointId?: string | null;
   place?: { versionId: string; page: number; x: number; y: number } | null;
+  markupId?: string | null;
 }
 
 async function memberOrRefuse(db: Db, actor: Member, personId: string): Promise<Contact> {
@@ -109,6 +115,7 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
     const { db, record } = unit;
     if (wanted.viewpointId) await showViewpoint({ ...platform, db: db as Platform['db'] }, actor, wanted.viewpointId);
     if (place) await visibleVersion(db, actor, place.versionId);
+    if (wanted.markupId) await requirePublished(db, actor, wanted.markupId);
     const assignee = wanted.assigneeId ? await memberOrRefuse(db, actor, wanted.assigneeId) : null;
     const number = await nextNumber(db, issues, projectId);
     const [row] = await db
@@ -137,6 +144,12 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
     if (assignee) await tellAssignee(unit, actor, row!, assignee);
     return (await toIssues(db, [row!]))[0]!;
   });
+}
+
+/** Others see the issue: a draft is nobody's but its author's. */
+async function requirePublished(db: Db, actor: Member, markupId: string): Promise<void> {
+  const { row } = await visibleMarkup(db, actor, markupId);
+  if (row.draft) throw refused('draft', 'This markup is a draft of yours. Publish it first; nothing was saved.');
 }
 
 const linkTo = (row: Row): string => `/projects/${row.projectId}/issues/${row.id}`;

@@ -32,7 +32,6 @@ export async function toMarkups(
   return rows.map(
     ({
       projectId,
-      threadId,
       carriedFrom,
       authorId,
       assigneeId,
@@ -51,8 +50,8 @@ export async function toMarkups(
         author: persons.get(authorId)!,
         assignee: (assigneeId && persons.get(assigneeId)) || null,
         carriedFrom: (carriedFrom && from.get(carriedFrom)) || null,
-        carriedTo: to.get(threadId) ?? null,
-        comments: comments.get(threadId)?.length ?? 0,
+        carriedTo: to.get(row.threadId) ?? null,
+        comments: comments.get(row.threadId)?.length ?? 0,
         picture: pictureSha256 !== null,
         createdAt: createdAt.toISOString(),
         updatedAt: updatedAt.toISOString(),

@@ -17,6 +17,7 @@ const shown = computed(() => props.tools.filter((one) => one.group === group.val
 
 <template>
   <div class="tools">
+    <slot name="above" />
     <p class="hint">{{ tools.find(({ name }) => name === tool)?.hint }}</p>
     <div class="strips">
       <ToolStrip label="What to do">
@@ -52,6 +53,7 @@ const shown = computed(() => props.tools.filter((one) => one.group === group.val
           </button>
           <button title="Turn the sheet (R)" @click="emit('turn')"><RotateCw :size="16" :stroke-width="1.5" /></button>
         </template>
+        <slot name="chosen" />
         <template v-if="marks">
           <i />
           <button title="Undo (Ctrl Z)" :disabled="!mayUndo" @click="emit('undo')">

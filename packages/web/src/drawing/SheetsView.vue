@@ -1,29 +1,32 @@
 <script setup lang="ts">
 import { listSheets, showVectors } from '@kindred/contract/drawing/drawing';
 import { listIssues } from '@kindred/contract/issues/issues';
-import { MARKED_COPIES, startMarkupExport, type Markup } from '@kindred/contract/markup/markup';
+import { showMarkupPicture, type Markup } from '@kindred/contract/markup/markup';
 import { downloadProduct, downloadVersion, listContainers, showContainer } from '@kindred/contract/register/register';
 import {
   MEASURING_KINDS,
   shapeBounds,
   type MarkupShape,
-  type MarkupStatus,
+  type MarkupStyle,
   type Point,
 } from '@kindred/core/markup/shapes';
+import { aligned, quarterTurned, spread } from '@kindred/core/markup/arrange';
+import { showStampPicture } from '@kindred/contract/markup/stamps';
 import { counted } from '@kindred/words/sentence';
-import { Download } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { useDebounceFn } from '@vueuse/core';
+import { useDebounceFn, useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, RouterLink, useRoute, useRouter } from 'vue-router';
 import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
+import ArrangeMenu from '../markup/ArrangeMenu.vue';
 import MarkupEditor from '../markup/MarkupEditor.vue';
-import MarkupList from '../markup/MarkupList.vue';
+import MarkupPanel from '../markup/MarkupPanel.vue';
 import MarkupTable from '../markup/MarkupTable.vue';
-import type { Changeable } from '../markup/commands.ts';
-import { speaksForItself } from '../markup/speaks-for-itself.ts';
+import StampStrip from '../markup/StampStrip.vue';
+import StyleBar from '../markup/StyleBar.vue';
+import { usePlacing } from '../markup/placing.ts';
 import type { Mark } from '../markup/markup-stage.ts';
 import { useChosenMarkups } from '../markup/chosen-markups.ts';
 import { useMarkups } from '../markup/markups.ts';
@@ -31,8 +34,6 @@ import { MARKUP_LOOK } from '../markup/signs.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
-import { useJobs } from '../platform/jobs-store.ts';
-import { attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useFollowNewer } from '../register/newer-versions.ts';
@@ -46,7 +47,7 @@ import { useSheetKeys } from './sheet-keys.ts';
 import { useShownVersion } from './shown-version.ts';
 import SheetTable from './table/SheetTable.vue';
 import { useDrawnContent } from './table/drawn-content.ts';
-import { readView, writeView, type SheetView } from './table/view.ts';
+import { readView, toWindow, writeView, type SheetView } from './table/view.ts';
 import { useWordSearch } from './word-search.ts';
 import { SHEET_TOOLS, type SheetTool } from './tools/sheet-tools.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
@@ -156,6 +157,8 @@ const sketch = computed(() => {
   return active.value.sketch?.({
     least: () => unit(6),
     words: () => [Math.max(190, unit(190)), Math.max(52, unit(52))],
+    stamp: () => placing.stampSize.value ?? [Math.max(190, unit(190)), Math.max(52, unit(52))],
+    photo: () => placing.photoSize.value,
   });
 });
 const mode = computed(() => {
@@ -170,6 +173,14 @@ const measuring = useMeasuring(
   () => `${versionId.value}/${page.value}`,
   () => sheet.value?.scale ?? '',
 );
+const mayMark = computed(() => project.may('markup', 'add'));
+const surface = ref<HTMLElement>();
+const { width: surfaceWidth, height: surfaceHeight } = useElementSize(surface);
+const surfaceSize = computed(() => [surfaceWidth.value, surfaceHeight.value] as const);
+const newId = (): string => crypto.randomUUID();
+/** What is chosen is drawn so; else what is drawn next. */
+const restyle = (style: MarkupStyle): unknown =>
+  chosen.list.value.length ? chosen.change(() => ({ style })) : placing.setStyle(style);
 const scaleShown = computed(() => ({
   metresPerPoint: measuring.scale.metresPerPoint.value,
   calibrated: measuring.scale.isCalibrated.value,
@@ -186,46 +197,59 @@ watch(
 );
 const marks = computed(() =>
   chosen.onPage.value.map((markup): Mark => {
-    const { id, shape, style, status, draft, number } = markup;
+    const { id, shape, style, status, draft, number, carriedFrom } = markup;
     const measure = MEASURING_KINDS.has(shape.kind) ? measuring.ofMarkup(markup) : '';
     const text = [measure, markup.text].filter(Boolean).join(' · ');
     const { colour, symbol } = MARKUP_LOOK[status];
-    const movable = tool.value === 'choose' && mayChange(markup);
-    return { id, shape, style, colour, text, tag: `${number} ${symbol}`, draft, movable };
+    const movable = tool.value === 'choose' && mayChange(markup) && !style.locked && !markup.carriedTo;
+    const picture = markup.picture ? addressOf(showMarkupPicture, { ...project.params, markupId: id }) : '';
+    const tag = `${number} ${symbol}${carriedFrom ? ' ‹' : ''}`;
+    return { id, shape, style, colour, text, tag, draft, movable, picture };
   }),
 );
-function choose(ids: string[]): void {
+function choose(chosenIds: string[]): void {
+  const ids = chosen.withGroups(chosenIds);
   chosen.ids.value = ids;
   void router.replace({ query: { ...route.query, markup: ids.length === 1 ? ids[0] : undefined } });
 }
-/** What was drawn and waits for its words, or a draft whose words are changed. */
-const pending = ref<MarkupShape | null>(null);
-const edited = ref<Markup | null>(null);
-const place = ref<Point | null>(null);
-const saving = ref(false);
-const newMarkup = (shape: MarkupShape, text: string, status: MarkupStatus): Changeable => ({
-  page: page.value,
-  shape,
-  style: {},
-  metresPerPoint: MEASURING_KINDS.has(shape.kind) ? (measuring.scale.metresPerPoint.value ?? null) : null,
-  text,
-  status,
+const placing = usePlacing({
+  markups,
+  page: () => page.value,
+  metresPerPoint: () => measuring.scale.metresPerPoint.value,
+  me: () => session.me ?? undefined,
+  sheet: () => ({ code: container.value?.code ?? '', revision: version.value?.revision ?? '' }),
 });
+const { pending } = placing;
+/** Where the words of what was drawn are written: below its upper left corner. */
+const pendingAt = computed(() => {
+  if (!pending.value || !view.value) return undefined;
+  const [x, y, w, h] = shapeBounds(pending.value);
+  const corners = [toWindow(view.value, [x, y]), toWindow(view.value, [x + w, y + h])];
+  return [Math.min(...corners.map(([px]) => px)), Math.max(...corners.map(([, py]) => py)) + 8] as const;
+});
+const photoInput = ref<HTMLInputElement>();
+watch(tool, (name) => name === 'photo' && photoInput.value?.click());
+async function photoChosen(file: File | undefined): Promise<void> {
+  if (!(await placing.sendPhoto(file))) tool.value = 'look';
+}
 async function take(shape: MarkupShape): Promise<void> {
   if (tool.value === 'calibrate') {
     await measuring.calibrate(shape);
     tool.value = 'dimension';
-  } else if (speaksForItself(shape.kind)) await markups.add([newMarkup(shape, '', 'note')]);
-  else pending.value = shape;
+  } else await placing.take(shape);
 }
-async function save(text: string, status: MarkupStatus): Promise<void> {
-  saving.value = true;
-  const saved = edited.value
-    ? await markups.change([{ markup: edited.value, after: { text, status } }])
-    : await markups.add([newMarkup(pending.value!, text, status)]);
-  saving.value = false;
-  if (saved) pending.value = edited.value = null;
+const raisedFrom = ref<Markup | null>(null);
+const place = ref<Point | null>(null);
+function raise(markup: Markup): void {
+  const [x, y, w, h] = shapeBounds(markup.shape);
+  raisedFrom.value = markup;
+  place.value = [x + w / 2, y + h / 2];
 }
+function endRaising(): void {
+  place.value = raisedFrom.value = null;
+  tool.value = 'look';
+}
+
 function show(markup: Markup): void {
   table.value?.showBox(shapeBounds(markup.shape));
   chosen.ids.value = [markup.id];
@@ -237,15 +261,6 @@ watch([() => query('markup'), chosen.onPage, source], ([id, list, opened], [befo
     setTimeout(() => table.value?.showBox(shapeBounds(markup.shape)), 60);
 });
 
-const jobs = useJobs();
-const COPY_WORDS = {
-  pdf: 'PDF with the published markups as annotations',
-  'flattened pdf': 'PDF with the published markups drawn in',
-  xfdf: 'The published markups alone (XFDF)',
-};
-const takeAlong = (as: (typeof MARKED_COPIES)[number]): Promise<boolean> =>
-  attempt(async () => jobs.follow(await call(startMarkupExport, { params: versionParams.value, body: { as } })));
-
 const search = useWordSearch(
   query('find'),
   () => ({ containerId: containerId.value, page: page.value, texts: drawn.value?.texts ?? [] }),
@@ -254,7 +269,7 @@ const search = useWordSearch(
 
 const did = (what: unknown): true => (void what, true);
 useSheetKeys({
-  sleeps: () => pending.value !== null || edited.value !== null,
+  sleeps: () => pending.value !== null,
   withControl: {
     z: (shift) => did(shift ? markups.redo() : markups.undo()),
     y: () => did(markups.redo()),
@@ -338,7 +353,7 @@ usePageSubject(() => container.value?.title || container.value?.code);
           >
         </SheetHead>
         <div class="canvas-box">
-          <div v-if="source" class="surface">
+          <div v-if="source" ref="surface" class="surface">
             <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="tool === 'look'">
               <template #default="{ view: shownView, window }">
                 <MarkupTable
@@ -362,6 +377,15 @@ usePageSubject(() => container.value?.title || container.value?.code);
                 />
               </template>
             </SheetTable>
+            <MarkupEditor
+              v-if="pending && pendingAt"
+              :shape="pending"
+              :saving="placing.saving.value"
+              :at="pendingAt"
+              :window="surfaceSize"
+              @save="placing.save"
+              @close="pending = null"
+            />
             <SheetWords
               v-if="search.open.value"
               v-model="search.words.value"
@@ -396,7 +420,35 @@ usePageSubject(() => container.value?.title || container.value?.code);
             @turn="table?.turn()"
             @undo="markups.undo"
             @redo="markups.redo"
-          />
+          >
+            <template #above>
+              <StampStrip
+                v-if="tool === 'stamp'"
+                v-model="placing.stampId.value"
+                :stamps="placing.stamps.value"
+                :picture-of="(stamp) => addressOf(showStampPicture, { ...project.params, stampId: stamp.id })"
+              />
+              <StyleBar
+                v-if="mayMark && (group !== 'look' || chosen.list.value.some(mayChange))"
+                :look="chosen.list.value.length ? chosen.list.value[0]!.style : placing.style.value"
+                @change="restyle"
+              />
+            </template>
+            <template #chosen>
+              <ArrangeMenu
+                v-if="chosen.list.value.some(mayChange)"
+                :several="chosen.list.value.length > 1"
+                :locked="chosen.list.value.every(({ style }) => style.locked)"
+                :grouped="chosen.list.value.some(({ style }) => style.group)"
+                @align="(edge) => chosen.arrange((shapes) => aligned(shapes, edge))"
+                @spread="(axis) => chosen.arrange((shapes) => spread(shapes, axis))"
+                @turn="chosen.arrange(quarterTurned)"
+                @order="chosen.reorder"
+                @group="(together) => chosen.restyle({ group: together ? newId() : undefined })"
+                @lock="(locked) => chosen.restyle({ locked: locked || undefined })"
+              />
+            </template>
+          </SheetTools>
         </div>
       </template>
       <EmptyPlace
@@ -409,46 +461,41 @@ usePageSubject(() => container.value?.title || container.value?.code);
         >It opens at full sharpness, with its markups and issues.</EmptyPlace
       >
     </section>
-    <SideList v-if="container" class="marks" title="Markups" :chosen="counted(markups.list.value.length, 'markup')">
-      <div class="marks-inner">
-        <el-dropdown v-if="version?.kind === 'drawing' && markups.list.value.length" trigger="click" class="export">
-          <button class="button-link row"><Download :size="15" /> Take them along</button>
-          <template #dropdown>
-            <el-dropdown-menu>
-              <el-dropdown-item v-for="as in MARKED_COPIES" :key="as" @click="takeAlong(as)">{{
-                COPY_WORDS[as]
-              }}</el-dropdown-item>
-            </el-dropdown-menu>
-          </template>
-        </el-dropdown>
-        <MarkupList
-          :markups="markups.loaded.value ? markups.list.value : undefined"
-          :here="chosen.ids.value"
-          :may-change="project.may('markup', 'add')"
-          :measure-of="measuring.ofMarkup"
-          :sheet-of="labelOf"
-          @show="show"
-          @publish="markups.publish"
-          @edit="edited = $event"
-          @remove="markups.remove([$event])"
-          @set-status="(markup, status) => markups.change([{ markup, after: { status } }])"
-        />
-      </div>
+    <SideList
+      v-if="container && version"
+      class="marks"
+      title="Markups"
+      :chosen="counted(markups.list.value.length, 'markup')"
+    >
+      <MarkupPanel
+        :version-id="version.id"
+        :is-drawing="version.kind === 'drawing'"
+        :markups="markups"
+        :chosen="chosen.ids.value"
+        :measure-of="measuring.ofMarkup"
+        :say-total="measuring.ofTotal"
+        :sheet-of="labelOf"
+        :may-rewrite="mayChange"
+        @show="show"
+        @raise="raise"
+        @version="goVersion"
+      />
     </SideList>
-    <MarkupEditor
-      v-if="pending || edited"
-      :shape="pending ?? edited!.shape"
-      :text="edited?.text"
-      :status="edited?.status"
-      :saving="saving"
-      :verb="edited ? 'Save' : 'Save as draft'"
-      @save="save"
-      @close="pending = edited = null"
+    <input
+      ref="photoInput"
+      type="file"
+      accept="image/*"
+      capture="environment"
+      hidden
+      aria-label="Photo"
+      @cancel="tool = 'look'"
+      @change="photoChosen(($event.target as HTMLInputElement).files?.[0])"
     />
     <RaiseIssueDialog
       v-if="place && version && session.me"
       :place="{ versionId: version.id, page, x: place[0], y: place[1] }"
-      @close="((place = null), (tool = 'look'))"
+      :markup="raisedFrom ?? undefined"
+      @close="endRaising"
     />
   </div>
 </template>
@@ -478,12 +525,9 @@ usePageSubject(() => container.value?.title || container.value?.code);
   position: relative;
 }
 .sheets > .marks {
-  width: 208px;
+  width: 264px;
   border-left: 1px solid var(--hairline);
   border-right: 0;
-}
-.marks-inner {
-  padding: 10px 12px;
 }
 @media (max-width: 700px) {
   .sheets {

@@ -4,8 +4,9 @@ import { METRES_PER_POINT } from '@kindred/core/drawing/scale';
 import { measureOf, pathLength } from '@kindred/core/markup/measure';
 import type { MarkupShape } from '@kindred/core/markup/shapes';
 import type { LengthUnits } from '@kindred/core/platform/length';
+import type { Total } from '@kindred/core/markup/totals';
 import { readNumber } from '@kindred/core/platform/number-text';
-import { sayMeasure } from '@kindred/words/measures';
+import { sayMeasure, sayTotal } from '@kindred/words/measures';
 import { useLocalStorage } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
@@ -35,6 +36,7 @@ export function useMeasuring(key: () => string, written: () => string) {
     units,
     ofDrawn: (shape: MarkupShape): string => measured(shape, scale.metresPerPoint.value),
     ofMarkup: ({ shape, metresPerPoint }: Markup): string => measured(shape, metresPerPoint ?? undefined),
+    ofTotal: (total: Total): string => sayTotal(total, inUnits.value),
     /** Asks how long a line is that somebody knows. */
     async calibrate(shape: MarkupShape): Promise<void> {
       if (shape.kind !== 'dimension') return;

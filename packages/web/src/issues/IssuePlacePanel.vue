@@ -17,6 +17,7 @@ const { data: around } = useQuery({
   enabled: () => props.issue.place !== null,
 });
 const sheet = computed(() => around.value?.items.find(({ type }) => type === 'container'));
+const markup = computed(() => around.value?.items.find(({ type }) => type === 'markup'));
 const ZOOM = 1.2;
 const at = computed(() =>
   props.issue.place
@@ -43,6 +44,7 @@ const at = computed(() =>
       }"
       >Open on sheet {{ sheet.title }}, exactly here</RouterLink
     >
+    <RouterLink v-if="markup" :to="markup.link">Markup “{{ markup.title }}”</RouterLink>
   </p>
   <p v-else-if="issue.viewpointId" class="quiet">The models of this issue's viewpoint are not shared with you.</p>
 </template>

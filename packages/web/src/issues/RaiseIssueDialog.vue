@@ -14,6 +14,8 @@ import { useProject } from '../portfolio/store.ts';
 const props = defineProps<{
   place?: { versionId: string; page: number; x: number; y: number };
   picture?: string;
+  /** The markup that it is raised from, and what it says. */
+  markup?: { id: string; text: string };
   prepareViewpoint?: (name: string) => Promise<string>;
 }>();
 const emit = defineEmits<{ close: [] }>();
@@ -22,8 +24,8 @@ const project = useProject();
 const cache = useQueryCache();
 const people = usePeople();
 const form = reactive({
-  title: '',
-  description: '',
+  title: props.markup?.text.split('\n')[0]!.slice(0, 200) ?? '',
+  description: props.markup?.text ?? '',
   type: 'question' as IssueType,
   priority: 'normal' as IssuePriority,
   assigneeId: null as string | null,
@@ -35,7 +37,7 @@ async function raise(): Promise<void> {
   const viewpointId = (await props.prepareViewpoint?.(form.title)) ?? null;
   const issue = await call(raiseIssue, {
     params: project.params,
-    body: { ...form, viewpointId, place: props.place ?? null },
+    body: { ...form, viewpointId, place: props.place ?? null, markupId: props.markup?.id ?? null },
   });
   await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
   await router.push({ name: 'issue', params: { projectId: project.projectId, issueId: issue.id } });

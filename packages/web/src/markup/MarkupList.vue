@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import type { Markup } from '@kindred/contract/markup/markup';
+import { totalsOf, type Total } from '@kindred/core/markup/totals';
 import { MARKUP_STATUSES, type MarkupStatus } from '@kindred/core/markup/shapes';
 import { KIND_WORDS } from '@kindred/words/markups';
 import { counted } from '@kindred/words/sentence';
-import { computed, ref } from 'vue';
+import { MessageCircle } from '@lucide/vue';
+import { computed } from 'vue';
 import { MARKUP_LOOK } from './signs.ts';
 
 /** The markups of a version, with their status; a click goes to the place. */
@@ -14,6 +16,8 @@ const props = defineProps<{
   mayChange: boolean;
   /** What a markup measures, in words; empty where it measures nothing. */
   measureOf: (markup: Markup) => string;
+  /** A sum of measures, in words. */
+  sayTotal: (total: Total) => string;
   /** The name of the sheet that it is on; empty where there is but one. */
   sheetOf: (page: number) => string;
 }>();
@@ -21,19 +25,27 @@ const emit = defineEmits<{
   show: [Markup];
   publish: [Markup[]];
   remove: [Markup];
-  edit: [Markup];
   'set-status': [markup: Markup, status: MarkupStatus];
 }>();
 const drafts = computed(() => (props.markups ?? []).filter(({ draft }) => draft));
-const status = ref<MarkupStatus | ''>('');
-const author = ref('');
-const authors = computed(() => [...new Set((props.markups ?? []).map((markup) => markup.author.name))].sort());
+const status = defineModel<MarkupStatus | ''>('status', { default: '' });
+/** The id of whoever wrote them. */
+const author = defineModel<string>('author', { default: '' });
+const authors = computed(() => new Map((props.markups ?? []).map(({ author: one }) => [one.id, one.name] as const)));
 const shown = computed(() =>
   (props.markups ?? []).filter(
     (markup) =>
-      (!status.value || markup.status === status.value) && (!author.value || markup.author.name === author.value),
+      (!status.value || markup.status === status.value) && (!author.value || markup.author.id === author.value),
   ),
 );
+const totals = computed(() => totalsOf(shown.value));
+const initials = (name: string): string =>
+  name
+    .split(/\s+/)
+    .map(([first = '']) => first)
+    .join('')
+    .slice(0, 2)
+    .toUpperCase();
 </script>
 
 <template>
@@ -44,29 +56,33 @@ const shown = computed(() =>
       >Publish {{ counted(drafts.length, 'draft') }}</el-button
     >
   </div>
+  <slot name="acts" />
   <p v-if="markups && !markups.length" class="quiet">None on this version. Choose a tool below the sheet and draw.</p>
   <div v-if="(markups?.length ?? 0) > 3" class="row filters">
     <el-select v-model="status" size="small" clearable placeholder="Status" aria-label="Status to show"
       ><el-option v-for="item in MARKUP_STATUSES" :key="item" :value="item" :label="item"
     /></el-select>
     <el-select
-      v-if="authors.length > 1"
+      v-if="authors.size > 1"
       v-model="author"
       size="small"
       clearable
       placeholder="Author"
       aria-label="Author to show"
-      ><el-option v-for="name in authors" :key="name" :value="name" :label="name"
+      ><el-option v-for="[id, name] in authors" :key="id" :value="id" :label="name"
     /></el-select>
   </div>
   <article v-for="markup in shown" :key="markup.id" :class="{ here: here.includes(markup.id) }">
     <div class="row">
       <b class="mono">{{ markup.number }}</b><span :class="MARKUP_LOOK[markup.status].sign">{{ markup.status }}</span
-      ><span v-if="markup.draft" class="draft">draft</span><span class="spread" /><small
-        class="quiet"
-        :title="markup.author.name"
-        >{{ markup.author.initials }}</small
-      >
+      ><span v-if="markup.draft" class="draft">draft</span
+      ><span v-if="markup.carriedFrom" class="carried" :title="`Carried from version ${markup.carriedFrom}`"
+        >carried</span
+      ><span class="spread" /><small v-if="markup.comments" class="quiet" :title="counted(markup.comments, 'comment')"
+        ><MessageCircle :size="12" /> {{ markup.comments }}</small
+      ><small class="quiet" :title="markup.writtenBy ?? markup.author.name">{{
+        markup.writtenBy ? initials(markup.writtenBy) : markup.author.initials
+      }}</small>
     </div>
     <button class="words" :title="`Show markup ${markup.number}`" @click="emit('show', markup)">
       <b v-if="measureOf(markup)" class="mono">{{ measureOf(markup) }}</b>
@@ -76,11 +92,10 @@ const shown = computed(() =>
     <div class="row">
       <template v-if="markup.draft"
         ><button class="button-link" @click="emit('publish', [markup])">Publish</button
-        ><button class="button-link" @click="emit('edit', markup)">Words</button
         ><button class="button-link" @click="emit('remove', markup)">Delete</button></template
       >
       <el-select
-        v-else-if="mayChange"
+        v-else-if="mayChange && !markup.carriedTo"
         :model-value="markup.status"
         size="small"
         style="width: 110px"
@@ -89,7 +104,15 @@ const shown = computed(() =>
         ><el-option v-for="item in MARKUP_STATUSES" :key="item" :value="item" :label="item"
       /></el-select>
     </div>
+    <slot v-if="here.length === 1 && here[0] === markup.id" name="detail" :markup="markup" />
   </article>
+  <footer v-if="totals.length" class="totals">
+    <b>Measured together</b>
+    <p v-for="total in totals" :key="`${total.kind}/${total.label}`">
+      <span>{{ KIND_WORDS[total.kind] }} {{ total.label }} ({{ total.markups }})</span>
+      <b class="mono">{{ sayTotal(total) }}</b>
+    </p>
+  </footer>
 </template>
 
 <style scoped>
@@ -118,6 +141,21 @@ article.here {
 }
 .sheet {
   display: block;
+}
+.totals {
+  padding: 10px 0;
+  font-size: 12px;
+}
+.totals p {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  margin: 2px 0;
+}
+.carried {
+  padding: 0 4px;
+  border-bottom: 2px dotted var(--info);
+  font-size: 11px;
 }
 .draft {
   border: 1px dashed var(--graphite);

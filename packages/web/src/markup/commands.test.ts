@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { beforeEach, expect, it } from 'vitest';
 import { nextTick } from 'vue';
-import { useCommands, type Changeable, type Command, type Doer } from './commands.ts';
+import { useCommands, type Command, type Doer, type NewMarkup } from './commands.ts';
 
 beforeEach(() => localStorage.clear());
-const markup = (text: string): Changeable => ({
+const markup = (text: string): NewMarkup => ({
   page: 1,
   shape: { kind: 'note', points: [[1, 2]] },
   style: {},
@@ -15,12 +15,12 @@ const markup = (text: string): Changeable => ({
 
 /** A server of markups by id. */
 function server() {
-  const known = new Map<string, Changeable>();
+  const known = new Map<string, NewMarkup>();
   const doer: Doer = {
     add: (id, one) => Promise.resolve(known.set(id, one)),
     change(id, values) {
       if (!known.has(id)) return Promise.reject(new Error('gone'));
-      known.set(id, { ...known.get(id)!, ...values });
+      known.set(id, { ...known.get(id)!, ...values } as NewMarkup);
       return Promise.resolve();
     },
     remove: (id) => Promise.resolve(known.delete(id)),

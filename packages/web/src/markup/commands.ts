@@ -4,15 +4,19 @@ import { useLocalStorage } from '@vueuse/core';
 import { computed } from 'vue';
 
 /** As much of a markup as people change. */
-export type Changeable = Pick<Markup, 'page' | 'shape' | 'style' | 'metresPerPoint' | 'text' | 'status'>;
+export type Changeable = Pick<Markup, 'page' | 'shape' | 'style' | 'metresPerPoint' | 'text' | 'status' | 'dueOn'> & {
+  assigneeId: string | null;
+};
+/** What it takes to draw one; its picture was sent before, or is that of a stamp. */
+export type NewMarkup = Omit<Changeable, 'assigneeId' | 'dueOn'> & { uploadId?: string; stampId?: string };
 export type Command =
-  | { did: 'add'; id: string; markup: Changeable }
-  | { did: 'remove'; id: string; markup: Changeable }
+  | { did: 'add'; id: string; markup: NewMarkup }
+  | { did: 'remove'; id: string; markup: NewMarkup }
   | { did: 'change'; id: string; before: Partial<Changeable>; after: Partial<Changeable> };
 
 /** Each is done to the server, and throws where it is refused. */
 export interface Doer {
-  add(id: string, markup: Changeable): Promise<unknown>;
+  add(id: string, markup: NewMarkup): Promise<unknown>;
   change(id: string, values: Partial<Changeable>): Promise<unknown>;
   remove(id: string): Promise<unknown>;
 }

@@ -24,6 +24,8 @@ export interface Mark {
   draft: boolean;
   /** May be moved and reshaped. */
   movable: boolean;
+  /** Address of its picture; empty for none. */
+  picture: string;
 }
 export interface Pin {
   id: string;
@@ -58,6 +60,7 @@ export class MarkupStage {
   private live = true;
   private pins: readonly Pin[] = [];
   private found: Box | undefined;
+  private readonly pictures = new Map<string, Promise<HTMLImageElement | undefined>>();
 
   constructor(
     container: HTMLDivElement,
@@ -104,7 +107,17 @@ export class MarkupStage {
       }
     for (const mark of marks)
       if (JSON.stringify(this.nodes.get(mark.id)?.mark) !== JSON.stringify(mark)) this.put(mark);
+    this.sort();
     this.showHandles();
+  }
+
+  /** Some lie over others; pins over all. */
+  private sort(): void {
+    const all = [...this.nodes.values()];
+    if (!all.some(({ mark }) => mark.style.order)) return;
+    all.sort((a, b) => (a.mark.style.order ?? 0) - (b.mark.style.order ?? 0));
+    for (const { node } of all) node.moveToTop();
+    this.marks.find('.pin').forEach((node) => node.moveToTop());
   }
 
   setPins(pins: readonly Pin[]): void {
@@ -151,7 +164,7 @@ export class MarkupStage {
     this.above.find('.growing').forEach((node) => node.destroy());
     if (shape) {
       const style: MarkupStyle = {};
-      const mark = { id: '', shape, style, colour: CHOSEN, text, tag: '', draft: false, movable: false };
+      const mark = { id: '', shape, style, colour: CHOSEN, text, tag: '', draft: false, movable: false, picture: '' };
       this.above.add(this.draw(mark).name('growing'));
     }
     if (caught) {
@@ -206,7 +219,7 @@ export class MarkupStage {
   private draw(mark: Mark): Konva.Group {
     const { shape, style, colour, text, tag, draft } = mark;
     const group = new Konva.Group({ id: mark.id, name: 'mark', opacity: style.opacity ?? 1 });
-    const figure = figureOf(shape, text, this.unit);
+    const figure = figureOf(shape, mark.picture ? '' : text, this.unit);
     const paint = style.colour ?? colour;
     const highlights = shape.kind === 'highlighter';
     const width = style.width ?? (highlights ? HIGHLIGHT : 1.6 * this.unit);
@@ -229,6 +242,7 @@ export class MarkupStage {
         }),
       );
     }
+    if (mark.picture && figure.picture) this.addPicture(group, mark.picture, figure.picture);
     addWords(group, figure, shape.kind === 'text' || shape.kind === 'stamp' ? paint : '#1D2A2F');
     if (tag) {
       const [x, y] = handlesOf(shape).reduce((best, point) => (point[1] < best[1] ? point : best));
@@ -237,6 +251,32 @@ export class MarkupStage {
       group.add(flag);
     }
     return group;
+  }
+
+  /** As large as it goes into its box; drawn when it has come. */
+  private addPicture(group: Konva.Group, address: string, [x, y, width, height]: Box): void {
+    void this.pictureAt(address).then((image) => {
+      if (!image || !group.getLayer()) return;
+      const scale = Math.min(width / image.width, height / image.height);
+      const [w, h] = [image.width * scale, image.height * scale];
+      const at = { x: x + (width - w) / 2, y: y + (height - h) / 2, width: w, height: h };
+      group.add(new Konva.Image({ image, ...at }));
+    });
+  }
+
+  /** Each picture is fetched once; undefined where it cannot be shown. */
+  private pictureAt(address: string): Promise<HTMLImageElement | undefined> {
+    let picture = this.pictures.get(address);
+    if (!picture) {
+      picture = new Promise((resolve) => {
+        const image = new Image();
+        image.onload = () => resolve(image);
+        image.onerror = () => resolve(undefined);
+        image.src = address;
+      });
+      this.pictures.set(address, picture);
+    }
+    return picture;
   }
 
   /** The points of what is chosen can be drawn about; one of several is moved with the others. */

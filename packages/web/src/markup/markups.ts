@@ -13,7 +13,7 @@ import { computed } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import { useCommands, type Changeable, type Command } from './commands.ts';
+import { useCommands, type Changeable, type Command, type NewMarkup } from './commands.ts';
 
 export function useMarkups(versionId: () => string) {
   const project = useProject();
@@ -49,14 +49,15 @@ export function useMarkups(versionId: () => string) {
   }
   const doAll = (step: Command[]): Promise<boolean> => run(() => commands.value.run(step));
   const change = (markup: Markup, after: Partial<Changeable>): Command => {
-    const before = Object.fromEntries(Object.keys(after).map((part) => [part, markup[part as keyof Changeable]]));
+    const was: Changeable = { ...markup, assigneeId: markup.assignee?.id ?? null };
+    const before = Object.fromEntries(Object.keys(after).map((part) => [part, was[part as keyof Changeable]]));
     return { did: 'change', id: markup.id, before, after };
   };
 
   return {
     list,
     loaded: computed(() => data.value !== undefined),
-    add: (markups: Changeable[]): Promise<boolean> =>
+    add: (markups: NewMarkup[]): Promise<boolean> =>
       doAll(markups.map((markup) => ({ did: 'add', id: crypto.randomUUID(), markup }))),
     change: (changes: { markup: Markup; after: Partial<Changeable> }[]): Promise<boolean> =>
       doAll(changes.map(({ markup, after }) => change(markup, after))),

@@ -23,11 +23,18 @@ export const useJobs = defineStore('jobs', () => {
   });
   const jobs = computed(() => data.value ?? []);
   const running = computed(() => jobs.value.filter(runs));
-  /** Those whose end this page waits for. */
+  /** Those whose end this page tells. */
   const followed = new Set<string>();
+  /** Those whose end somebody waits for. */
+  const awaited = new Map<string, (ended: LongJob) => void>();
 
   watch(jobs, (list) => {
-    for (const job of list) if (followed.has(job.id) && !runs(job)) end(job);
+    for (const job of list) {
+      if (runs(job)) continue;
+      awaited.get(job.id)?.(job);
+      awaited.delete(job.id);
+      if (followed.has(job.id)) end(job);
+    }
   });
   function end(job: LongJob): void {
     followed.delete(job.id);
@@ -51,6 +58,12 @@ export const useJobs = defineStore('jobs', () => {
     async follow(job: LongJob): Promise<void> {
       followed.add(job.id);
       await refetch();
+    },
+    /** How it ended; nobody is told. */
+    async ended(job: LongJob): Promise<LongJob> {
+      const end = new Promise<LongJob>((resolve) => awaited.set(job.id, resolve));
+      await refetch();
+      return end;
     },
     async cancel(job: LongJob): Promise<void> {
       await attempt(() => call(cancelLongJob, { params: ofJob(job) }));

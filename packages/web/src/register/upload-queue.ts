@@ -110,7 +110,7 @@ export class UploadQueue {
 }
 
 /** What the server said, or that it could not be heard. */
-function sentence(error: Error): string {
+export function sentence(error: Error): string {
   const body = (error as { originalResponse?: { getBody(): string } | null }).originalResponse?.getBody();
   try {
     return (JSON.parse(body ?? '') as { detail: string }).detail;

@@ -53,9 +53,7 @@ it('what comes back as it went says nothing new, whatever it was', async () => {
   await fc.assert(
     fc.asyncProperty(
       fc.constantFrom(...MARKUP_STATUSES),
-      fc
-        .string({ minLength: 1, maxLength: 30 })
-        .filter((text) => !/[\p{C}\p{Z}]/u.test(text)),
+      fc.string({ minLength: 1, maxLength: 30 }).filter((text) => !/[\p{C}\p{Z}]/u.test(text)),
       async (status, text) => {
         const now = ours({ status, text });
         const { marks, places } = await away([now]);

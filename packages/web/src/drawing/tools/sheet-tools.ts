@@ -2,6 +2,7 @@
 import type { MarkupKind } from '@kindred/core/markup/shapes';
 import {
   ArrowUpRight,
+  Camera,
   Circle,
   Cloud,
   Flag,
@@ -30,8 +31,10 @@ import { angle, boxed, byHand, callout, counting, manyPoints, onePoint, twoPoint
 export interface Reach {
   /** Closer together two places are one. */
   least(): number;
-  /** Width and height of a box of words that was not dragged. */
+  /** Width and height of a box that was not dragged. */
   words(): [number, number];
+  stamp(): [number, number];
+  photo(): [number, number];
 }
 
 export interface SheetTool {
@@ -190,7 +193,17 @@ export const SHEET_TOOLS: readonly SheetTool[] = [
     group: 'mark',
     hint: 'Drag a box for the stamp, or click.',
     adds: 'markup',
-    sketch: ({ least, words }) => boxed('stamp', least, words),
+    sketch: ({ least, stamp }) => boxed('stamp', least, stamp),
+  },
+  {
+    name: 'photo',
+    word: 'Photo',
+    key: 'x',
+    icon: Camera,
+    group: 'mark',
+    hint: 'Choose or take a photo, then click where it belongs.',
+    adds: 'markup',
+    sketch: ({ least, photo }) => boxed('photo', least, photo),
   },
   {
     name: 'calibrate',

@@ -159,7 +159,7 @@ export const onePoint = (): Sketch => ({
 });
 
 /** A box for words: drag it, or click where a common one shall stand. `size`: width and height of the common one. */
-export function boxed(kind: 'text' | 'stamp', least: () => number, size: () => [number, number]): Sketch {
+export function boxed(kind: 'text' | 'stamp' | 'photo', least: () => number, size: () => [number, number]): Sketch {
   let first: Point | undefined;
   const box = (a: Point, b: Point): Box => [
     Math.min(a[0], b[0]),
