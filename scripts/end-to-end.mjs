@@ -6,8 +6,10 @@ import { installPackages, root } from './prepare.mjs';
 export async function withStage(work) {
   // Both need the installed packages.
   const { findChromium } = await import('./chromium.mjs');
+  const { requirePdfTools } = await import('./pdf-tools.mjs');
   const { openStage } = await import('./stage.mjs');
   const CHROMIUM = findChromium();
+  requirePdfTools();
   const stage = await openStage({ env: { KS_CHECK_ANSWERS: '1' } });
   try {
     return await work({ CHROMIUM, BASE_URL: stage.address });

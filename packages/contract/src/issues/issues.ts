@@ -91,7 +91,14 @@ export const showIssue = operation('showIssue', {
   path: '/projects/:projectId/issues/:issueId',
   summary: 'An issue with its comments and its viewpoint',
   access: { kind: 'issues', action: 'see' },
-  response: Type.Object({ issue: Issue, comments: Type.Array(IssueComment), viewpoint: Nullable(Viewpoint) }),
+  response: Type.Object({
+    issue: Issue,
+    comments: Type.Array(IssueComment),
+    viewpoint: Nullable(Viewpoint),
+    /** The drawing of its place; null for none, or one that whoever asks does not get. */
+    sheet: Nullable(Type.Object({ containerId: Id(), code: Type.String(), versionNumber: Type.Integer() })),
+    markup: Nullable(Type.Object({ id: Id(), number: Type.Integer(), text: Type.String() })),
+  }),
 });
 export type IssueView = Static<typeof showIssue.response>;
 export const changeIssue = operation('changeIssue', {

@@ -103,7 +103,7 @@ export function figureOf(shape: MarkupShape, text = '', unit = 1): Figure {
     case 'stamp':
       return {
         paths: [line(ring(corners(shape.box)), 'tint')],
-        ...wordsIn(text, shape.box, unit),
+        ...wordsIn(text, shape.box, unit, (0.8 * shape.box[3]) / text.split('\n').length),
         picture: shape.box,
       };
     case 'photo':
@@ -208,9 +208,15 @@ function wordsAt(text: string, [x, y]: Point, unit: number): { words?: FigureWor
 }
 
 /** Words in lines, at the largest size up to the common one that the box holds. */
-function wordsIn(text: string, [x, y, width, height]: Box, unit: number): { words?: FigureWords } {
+/** `largest`: letters are no higher than that, and smaller where the box has no room. */
+function wordsIn(
+  text: string,
+  [x, y, width, height]: Box,
+  unit: number,
+  largest = TEXT * unit,
+): { words?: FigureWords } {
   if (!text.trim()) return {};
-  for (let size = TEXT * unit; ; size *= 0.92) {
+  for (let size = largest; ; size *= 0.92) {
     const most = Math.max(4, Math.floor((width - size * 1.4) / (size * LETTER)));
     const lines = text.split('\n').flatMap((part) => inLines(part, most));
     if (lines.length * size * LINE_HEIGHT + size * 0.7 <= height || size < 4 || lines.length > 500)

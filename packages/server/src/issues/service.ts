@@ -17,12 +17,12 @@ import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import { conflict, notAllowed, requireRow, refused } from '../platform/errors.ts';
+import { conflict, notAllowed, requireRow, refused, unlessMissing } from '../platform/errors.ts';
 import { page, pageOf } from '../platform/keyset.ts';
 import { containing } from '../platform/like.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
-import { visibleVersion } from '../register/versions.ts';
+import { visibleVersion, visibleVersions } from '../register/versions.ts';
 import { showViewpoint, viewpointIfVisible } from '../scene/service.ts';
 import { issueComments, issues } from './schema.ts';
 import { issueVisibleTo } from './visibility.ts';
@@ -188,7 +188,22 @@ export async function showIssue(platform: Platform, actor: Member, issueId: stri
     issue: issue!,
     comments: await toComments(db, comments),
     viewpoint: await viewpointIfVisible(platform, actor, row.viewpointId),
+    sheet: await sheetIfVisible(db, actor, row.placeVersionId),
+    markup: await markupIfVisible(db, actor, row.markupId),
   };
+}
+
+async function sheetIfVisible(db: Db, actor: Member, versionId: string | null): Promise<IssueView['sheet']> {
+  const [version] = versionId ? await visibleVersions(db, actor, [versionId]) : [];
+  return version
+    ? { containerId: version.containerId, code: version.container.code, versionNumber: version.number }
+    : null;
+}
+
+async function markupIfVisible(db: Db, actor: Member, markupId: string | null): Promise<IssueView['markup']> {
+  if (!markupId || !allows(actor.standing, { kind: 'markup', action: 'see' })) return null;
+  const found = await unlessMissing(visibleMarkup(db, actor, markupId), () => null);
+  return found && { id: markupId, number: found.row.number, text: found.row.text };
 }
 
 async function toComments(db: Db, rows: (typeof issueComments.$inferSelect)[]): Promise<IssueComment[]> {

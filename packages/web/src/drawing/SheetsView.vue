@@ -366,6 +366,7 @@ usePageSubject(() => container.value?.title || container.value?.code);
                   :sketch="sketch"
                   :chosen="chosen.ids.value"
                   :snap="snap"
+                  :pending="pending"
                   :found="search.place.value"
                   :say-measure="measuring.ofDrawn"
                   @drawn="take"
@@ -422,6 +423,10 @@ usePageSubject(() => container.value?.title || container.value?.code);
             @redo="markups.redo"
           >
             <template #above>
+              <p v-if="tool === 'photo' && placing.photoHint.value" role="status" aria-label="Photo" class="photo-hint">
+                {{ placing.photoHint.value }}
+                <button class="button-link" @click="photoInput?.click()">Another photo</button>
+              </p>
               <StampStrip
                 v-if="tool === 'stamp'"
                 v-model="placing.stampId.value"
@@ -523,6 +528,11 @@ usePageSubject(() => container.value?.title || container.value?.code);
 }
 .surface {
   position: relative;
+}
+.photo-hint {
+  margin: 0;
+  padding: 4px 12px;
+  border-top: 1px solid var(--hairline);
 }
 .sheets > .marks {
   width: 264px;

@@ -1,23 +1,23 @@
 <script setup lang="ts">
 /** The place of an issue: its picture leads into the scene, its point onto the sheet. */
-import type { Issue } from '@kindred/contract/issues/issues';
-import type { Viewpoint } from '@kindred/contract/scene/scene';
-import { useQuery } from '@pinia/colada';
+import type { IssueView } from '@kindred/contract/issues/issues';
 import { computed } from 'vue';
 import { RouterLink } from 'vue-router';
-import { listRelated } from '@kindred/contract/things/things';
-import { call } from '../platform/api.ts';
 import { useProject } from '../portfolio/store.ts';
 
-const props = defineProps<{ issue: Issue; viewpoint: Viewpoint | null; picture: string }>();
+const props = defineProps<{
+  issue: IssueView['issue'];
+  viewpoint: IssueView['viewpoint'];
+  sheet: IssueView['sheet'];
+  markup: IssueView['markup'];
+  picture: string;
+}>();
 const project = useProject();
-const { data: around } = useQuery({
-  key: () => [project.projectId, 'related', 'issue', props.issue.id],
-  query: () => call(listRelated, { params: project.params, query: { type: 'issue', id: props.issue.id } }),
-  enabled: () => props.issue.place !== null,
-});
-const sheet = computed(() => around.value?.items.find(({ type }) => type === 'container'));
-const markup = computed(() => around.value?.items.find(({ type }) => type === 'markup'));
+/** On the version that it was raised on. */
+const sheetQuery = computed(() => ({
+  version: String(props.sheet?.versionNumber ?? ''),
+  page: String(props.issue.place?.page ?? 1),
+}));
 const ZOOM = 1.2;
 const at = computed(() =>
   props.issue.place
@@ -39,12 +39,20 @@ const at = computed(() =>
     <RouterLink
       :to="{
         name: 'sheets',
-        params: { ...project.params, containerId: sheet.id },
-        query: { page: String(issue.place.page), at },
+        params: { ...project.params, containerId: sheet.containerId },
+        query: { ...sheetQuery, at },
       }"
-      >Open on sheet {{ sheet.title }}, exactly here</RouterLink
+      >Open on sheet {{ sheet.code }}, exactly here</RouterLink
     >
-    <RouterLink v-if="markup" :to="markup.link">Markup “{{ markup.title }}”</RouterLink>
+    <RouterLink
+      v-if="markup"
+      :to="{
+        name: 'sheets',
+        params: { ...project.params, containerId: sheet.containerId },
+        query: { ...sheetQuery, markup: markup.id },
+      }"
+      >Markup {{ markup.number }} “{{ markup.text }}”</RouterLink
+    >
   </p>
   <p v-else-if="issue.viewpointId" class="quiet">The models of this issue's viewpoint are not shared with you.</p>
 </template>

@@ -90,7 +90,13 @@ usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issu
       </div>
       <div class="two">
         <section>
-          <IssuePlacePanel :issue="data.issue" :viewpoint="data.viewpoint" :picture="picture" />
+          <IssuePlacePanel
+            :issue="data.issue"
+            :viewpoint="data.viewpoint"
+            :sheet="data.sheet"
+            :markup="data.markup"
+            :picture="picture"
+          />
           <p v-if="data.issue.description" class="said">{{ data.issue.description }}</p>
           <h2>What was said</h2>
           <article v-for="item in data.comments" :key="item.id">

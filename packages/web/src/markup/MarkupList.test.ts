@@ -49,7 +49,9 @@ it('offers to publish drafts, one or all, and the status of what is published', 
     'Delete',
     'Words 3',
   ]);
+  await wrapper.setProps({ here: ['m3'] });
   expect(wrapper.findAll('[aria-label^="Status of markup"]')).toHaveLength(1);
+  await wrapper.setProps({ here: ['m2'] });
   expect(wrapper.find('article.here').text()).toContain('Words 2');
   expect(wrapper.text()).toContain('detail of 2');
   expect(wrapper.text()).not.toContain('detail of 1');

@@ -95,7 +95,7 @@ const initials = (name: string): string =>
         ><button class="button-link" @click="emit('remove', markup)">Delete</button></template
       >
       <el-select
-        v-else-if="mayChange && !markup.carriedTo"
+        v-else-if="mayChange && !markup.carriedTo && here.includes(markup.id)"
         :model-value="markup.status"
         size="small"
         style="width: 110px"

@@ -16,6 +16,8 @@ const props = defineProps<{
   mode: 'look' | 'choose' | 'point' | 'draw';
   sketch: Sketch | undefined;
   chosen: readonly string[];
+  /** What was drawn and is not kept yet. */
+  pending: MarkupShape | null;
   /** A place that was looked for. */
   found: Box | undefined;
   /** What a place of the page is caught by, within a reach in points. */
@@ -84,8 +86,8 @@ onMounted(() => {
     { immediate: true },
   );
   watch(
-    () => props.sketch,
-    () => stage.setGrowing(undefined, '', undefined),
+    () => [props.sketch, props.pending] as const,
+    ([, pending]) => stage.setGrowing(pending ?? undefined, '', undefined),
   );
 });
 onBeforeUnmount(() => stage.destroy());
@@ -114,7 +116,7 @@ function show(shape: MarkupShape | undefined, caught: Snap | undefined): void {
 let boxFrom: Point | undefined;
 let last: MarkupShape | undefined;
 function onDown(event: PointerEvent): void {
-  if (event.button !== 0 || props.mode === 'look') return;
+  if (event.button !== 0 || props.mode === 'look' || props.pending) return;
   if (props.mode === 'choose') {
     const at = windowPoint(event);
     if (stage.holds(at)) return;
@@ -127,7 +129,7 @@ function onDown(event: PointerEvent): void {
 }
 function onMove(event: PointerEvent): void {
   if (boxFrom) return show({ kind: 'rectangle', points: [boxFrom, toPage(props.view, windowPoint(event))] }, undefined);
-  if (props.mode !== 'draw' || !props.sketch) return;
+  if (props.mode !== 'draw' || !props.sketch || props.pending) return;
   const { at, caught } = placeOf(event);
   last = props.sketch.move(at).shape;
   show(last, caught);

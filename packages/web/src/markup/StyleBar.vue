@@ -128,6 +128,10 @@ const isPen = (colour: string): boolean => props.look.colour?.toUpperCase() === 
   width: 16px;
   background: var(--ink);
 }
+label {
+  gap: 4px;
+  margin-right: 8px;
+}
 .gap {
   min-width: 10px;
 }

@@ -47,6 +47,7 @@ export function usePlacing({ markups, page, metresPerPoint, me, sheet }: Setting
   });
   const stamp = computed(() => stamps.value.find(({ id }) => id === stampId.value));
   const photo = ref<Photo>();
+  const sending = ref(false);
   /** What was drawn and waits for its words. */
   const pending = ref<MarkupShape | null>(null);
   const saving = ref(false);
@@ -94,14 +95,24 @@ export function usePlacing({ markups, page, metresPerPoint, me, sheet }: Setting
     /** Sends a photo that is placed next; whether there is one. */
     async sendPhoto(file: File | undefined): Promise<boolean> {
       if (!file) return false;
-      return attempt(async () => {
+      photo.value = undefined;
+      sending.value = true;
+      const sent = await attempt(async () => {
         const { width, height } = await createImageBitmap(file).catch(() => {
           throw new Error('This file is no picture that can be shown. Choose a JPEG, PNG or WebP; nothing was placed.');
         });
         photo.value = { uploadId: await sendFile(project.projectId, file, 'markup'), ratio: width / height };
       });
+      sending.value = false;
+      return sent;
     },
+    /** What one has to do, or wait for, while a photo is placed. */
+    photoHint: computed(() => {
+      if (sending.value) return 'Sending the photo …';
+      return photo.value ? 'Click where the photo belongs, or drag a box for it.' : '';
+    }),
     async take(shape: MarkupShape): Promise<void> {
+      if (shape.kind === 'photo' && !photo.value) return;
       if (shape.kind === 'stamp' && stamp.value) await placeStamp(shape, stamp.value);
       else if (speaksForItself(shape.kind)) await markups.add([newMarkup(shape, '', 'note')]);
       else pending.value = shape;
