@@ -240,7 +240,7 @@ test('a reviewer’s day', async ({ browser }) => {
     const jonas = await signIn(
       browser,
       'Jonas Ferreby',
-      new URL(ruben.url()).pathname.replace(/\/issues.*/, '/upload-desk'),
+      new URL(ruben.url()).pathname.replace(/\/issues.*/, '/register'),
     );
     const sheet = stationSheets({ number: 2 }).find(({ number }) => number === CODE)!;
     const pdf = await writeSheet({ ...sheet, revision: 'P03', status: 'S3', date: '2026-11-26', drawnBy: 'L. A.' });
@@ -256,13 +256,9 @@ test('a reviewer’s day', async ({ browser }) => {
     await expect(list(jonas)).toContainText('carried');
     await expect(list(jonas).getByRole('article')).toHaveCount(1);
     await expect(list(jonas)).toContainText('Lower the sill');
-    await jonas.goBack();
+    await jonas.getByRole('link', { name: 'Versions' }).click();
     await pass(jonas, 'Share');
-    await ruben.goBack();
-    await ruben
-      .getByRole('button', { name: /Open version 3|Take|Show/ })
-      .first()
-      .click();
+    await openSheet(ruben);
     await expect(marks(ruben, 1)).toBeVisible();
     const sill = list(ruben).getByRole('article').filter({ hasText: 'Lower the sill' });
     await sill.locator('.words').click();

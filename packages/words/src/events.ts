@@ -23,6 +23,7 @@ const SAID: Record<string, (event: Event) => string> = {
   moved: ({ after }) => (part(after, 'folder') ? `moved to ${String(part(after, 'folder'))}` : 'moved'),
   'code repaired': ({ before, after }) =>
     `code repaired: ${String(part(before, 'code'))} is ${String(part(after, 'code'))} now`,
+  'markup carried': (event) => `carried from version ${inAfter(event, 'from')} to version ${inAfter(event, 'version')}`,
   'files downloaded': ({ after }) => {
     const codes = part(after, 'codes');
     const n = Array.isArray(codes) ? codes.length : 0;

@@ -41,7 +41,11 @@ export async function carryMarkups({ db, record }: Change, to: PreparedVersion):
           },
         ];
   });
-  let count = 0;
+  const [place] = await db
+    .select({ state: versions.state, teamId: containers.teamId })
+    .from(versions)
+    .innerJoin(containers, eq(containers.id, versions.containerId))
+    .where(eq(versions.id, to.id));
   for (let i = 0; i < carried.length; i += AT_ONCE) {
     // A version that is prepared again has them already.
     const rows = await db
@@ -49,28 +53,23 @@ export async function carryMarkups({ db, record }: Change, to: PreparedVersion):
       .values(carried.slice(i, i + AT_ONCE))
       .onConflictDoNothing()
       .returning();
-    count += rows.length;
-    if (rows.length)
-      await db.insert(markupEditions).values(
-        rows.map(({ id, edition, shape, style, text, status, assigneeId, dueOn, authorId }) => ({
-          ...{ markupId: id, edition, shape, style, text, status, assigneeId, dueOn, byId: authorId, at: now() },
-        })),
-      );
+    if (!rows.length) continue;
+    await db.insert(markupEditions).values(
+      rows.map(({ id, edition, shape, style, text, status, assigneeId, dueOn, authorId }) => ({
+        ...{ markupId: id, edition, shape, style, text, status, assigneeId, dueOn, byId: authorId, at: now() },
+      })),
+    );
+    for (const { id, number } of rows)
+      await record({
+        projectId: to.projectId,
+        verb: 'markup carried',
+        subjectType: 'markup',
+        subjectId: id,
+        after: { number, from: before.number, version: to.number },
+        // Others may get less of the version than the team: they hear of it when they open it.
+        teamId: place!.teamId ?? audience(place!, null),
+      });
   }
-  if (!count) return;
-  const [place] = await db
-    .select({ state: versions.state, teamId: containers.teamId })
-    .from(versions)
-    .innerJoin(containers, eq(containers.id, versions.containerId))
-    .where(eq(versions.id, to.id));
-  await record({
-    projectId: to.projectId,
-    verb: 'markups carried',
-    subjectType: 'version',
-    subjectId: to.id,
-    after: { markups: count, from: before.number, version: to.number },
-    teamId: audience(place!, place!.teamId),
-  });
 }
 
 /** Where a sheet of one version is in another: by its number, else by its page. */
