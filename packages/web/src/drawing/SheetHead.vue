@@ -20,6 +20,8 @@ const emit = defineEmits<{
   version: [number];
   page: [number];
   calibrate: [];
+  region: [];
+  beside: [];
   forget: [];
   units: [MeasureUnits];
   find: [];
@@ -61,6 +63,7 @@ const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inc
       <template #dropdown>
         <el-dropdown-menu>
           <el-dropdown-item @click="emit('calibrate')">Calibrate by a length that you know …</el-dropdown-item>
+          <el-dropdown-item @click="emit('region')">A region with a scale of its own …</el-dropdown-item>
           <el-dropdown-item v-if="scale.calibrated" @click="emit('forget')"
             >Take the scale of the title block</el-dropdown-item
           >
@@ -80,6 +83,7 @@ const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inc
     <button class="button-link row" title="Find words (Ctrl F)" @click="emit('find')">
       <Search :size="15" /> Find
     </button>
+    <button v-if="versions.length > 1" class="button-link" @click="emit('beside')">Beside</button>
     <slot />
   </div>
 </template>

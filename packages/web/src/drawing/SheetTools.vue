@@ -1,14 +1,43 @@
 <script setup lang="ts">
 /** The tools of the table, by what one is doing: look, mark, measure. */
-import { Maximize, MoveHorizontal, RotateCw, Undo2, Redo2, ZoomIn, ZoomOut } from '@lucide/vue';
+import {
+  Expand,
+  Layers,
+  Maximize,
+  MoveHorizontal,
+  Printer,
+  RotateCw,
+  Undo2,
+  Redo2,
+  ZoomIn,
+  ZoomOut,
+} from '@lucide/vue';
 import { computed } from 'vue';
 import ToolStrip from '../platform/ToolStrip.vue';
 import type { SheetTool } from './tools/sheet-tools.ts';
 
-const props = defineProps<{ tools: readonly SheetTool[]; mayUndo: boolean; mayRedo: boolean; marks: boolean }>();
+const props = defineProps<{
+  tools: readonly SheetTool[];
+  mayUndo: boolean;
+  mayRedo: boolean;
+  marks: boolean;
+  /** How many there are. */
+  sheets: number;
+  layers: readonly { id: string; name: string; visible: boolean }[];
+}>();
 const tool = defineModel<string>('tool', { required: true });
 const group = defineModel<SheetTool['group']>('group', { required: true });
-const emit = defineEmits<{ zoom: [factor: number]; fit: []; width: []; turn: []; undo: []; redo: [] }>();
+const emit = defineEmits<{
+  zoom: [factor: number];
+  fit: [];
+  width: [];
+  turn: [];
+  undo: [];
+  redo: [];
+  fullScreen: [];
+  print: [which: 'this' | 'all', withMarkups: boolean];
+  layer: [id: string, visible: boolean];
+}>();
 
 const WORDS: Record<SheetTool['group'], string> = { look: 'Look', mark: 'Mark', measure: 'Measure' };
 const groups = computed(() => [...new Set(props.tools.map((one) => one.group))]);
@@ -52,6 +81,42 @@ const shown = computed(() => props.tools.filter((one) => one.group === group.val
             <MoveHorizontal :size="16" :stroke-width="1.5" />
           </button>
           <button title="Turn the sheet (R)" @click="emit('turn')"><RotateCw :size="16" :stroke-width="1.5" /></button>
+          <button title="Full screen" @click="emit('fullScreen')"><Expand :size="16" :stroke-width="1.5" /></button>
+          <el-dropdown trigger="click" placement="top-start">
+            <button title="Print"><Printer :size="16" :stroke-width="1.5" /></button>
+            <template #dropdown>
+              <el-dropdown-menu>
+                <el-dropdown-item @click="emit('print', 'this', true)">This sheet, with its markups</el-dropdown-item>
+                <el-dropdown-item @click="emit('print', 'this', false)">This sheet alone</el-dropdown-item>
+                <template v-if="sheets > 1">
+                  <el-dropdown-item divided @click="emit('print', 'all', true)"
+                    >All {{ sheets }} sheets, with their markups</el-dropdown-item
+                  >
+                  <el-dropdown-item @click="emit('print', 'all', false)"
+                    >All {{ sheets }} sheets alone</el-dropdown-item
+                  >
+                </template>
+              </el-dropdown-menu>
+            </template>
+          </el-dropdown>
+          <el-dropdown v-if="layers.length" trigger="click" placement="top-start" :hide-on-click="false">
+            <button title="Layers of the drawing"><Layers :size="16" :stroke-width="1.5" /></button>
+            <template #dropdown>
+              <el-dropdown-menu>
+                <el-dropdown-item
+                  v-for="layer in layers"
+                  :key="layer.id"
+                  @click="emit('layer', layer.id, !layer.visible)"
+                  ><input
+                    type="checkbox"
+                    :checked="layer.visible"
+                    tabindex="-1"
+                    :aria-label="`Layer ${layer.name}`"
+                  />&nbsp;{{ layer.name || 'without a name' }}</el-dropdown-item
+                >
+              </el-dropdown-menu>
+            </template>
+          </el-dropdown>
         </template>
         <slot name="chosen" />
         <template v-if="marks">

@@ -1,66 +1,25 @@
 <script setup lang="ts">
-import { listSheets, showVectors } from '@kindred/contract/drawing/drawing';
-import { listIssues } from '@kindred/contract/issues/issues';
-import { showMarkupPicture, type Markup } from '@kindred/contract/markup/markup';
-import { downloadProduct, downloadVersion, listContainers, showContainer } from '@kindred/contract/register/register';
-import {
-  MEASURING_KINDS,
-  shapeBounds,
-  type MarkupShape,
-  type MarkupStyle,
-  type Point,
-} from '@kindred/core/markup/shapes';
-import { aligned, quarterTurned, spread } from '@kindred/core/markup/arrange';
-import { showStampPicture } from '@kindred/contract/markup/stamps';
-import { counted } from '@kindred/words/sentence';
+import { downloadProduct, listContainers, showContainer } from '@kindred/contract/register/register';
 import { useQuery } from '@pinia/colada';
-import { useDebounceFn, useElementSize } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
-import { onBeforeRouteLeave, RouterLink, useRoute, useRouter } from 'vue-router';
-import { useRelated } from '../things/related.ts';
-import { useSession } from '../identity/store.ts';
-import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
-import ArrangeMenu from '../markup/ArrangeMenu.vue';
-import MarkupEditor from '../markup/MarkupEditor.vue';
-import MarkupPanel from '../markup/MarkupPanel.vue';
-import MarkupTable from '../markup/MarkupTable.vue';
-import StampStrip from '../markup/StampStrip.vue';
-import StyleBar from '../markup/StyleBar.vue';
-import { usePlacing } from '../markup/placing.ts';
-import type { Mark } from '../markup/markup-stage.ts';
-import { useChosenMarkups } from '../markup/chosen-markups.ts';
-import { useMarkups } from '../markup/markups.ts';
-import { MARKUP_LOOK } from '../markup/signs.ts';
+import { computed } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
+import { usePageSubject } from '../platform/page-title.ts';
+import { useRouteQuery } from '../platform/route-query.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useFollowNewer } from '../register/newer-versions.ts';
 import DrawingList from './DrawingList.vue';
-import SheetHead from './SheetHead.vue';
-import SheetTools from './SheetTools.vue';
-import SheetWords from './SheetWords.vue';
-import { useMeasuring } from './measuring.ts';
-import { useOpenSheet } from './open-sheet.ts';
-import { useSheetKeys } from './sheet-keys.ts';
+import DrawingTableView from './DrawingTableView.vue';
 import { useShownVersion } from './shown-version.ts';
-import SheetTable from './table/SheetTable.vue';
-import { useDrawnContent } from './table/drawn-content.ts';
-import { readView, toWindow, writeView, type SheetView } from './table/view.ts';
-import { useWordSearch } from './word-search.ts';
-import { SHEET_TOOLS, type SheetTool } from './tools/sheet-tools.ts';
-import { useRouteQuery } from '../platform/route-query.ts';
-import { usePageSubject } from '../platform/page-title.ts';
 
 const route = useRoute();
 const router = useRouter();
 const project = useProject();
-const session = useSession();
-const related = useRelated();
 const containerId = computed(() => (typeof route.params.containerId === 'string' ? route.params.containerId : ''));
 const { query } = useRouteQuery();
-const page = computed(() => Math.max(1, Number(query('page')) || 1));
 
 const { data: drawings } = useQuery({
   key: () => [project.projectId, 'container', 'drawings'],
@@ -80,225 +39,8 @@ const version = useShownVersion(
   () => Number(query('version')),
   () => followNewer.value,
 );
-const versionId = computed(() => version.value?.id ?? '');
-const versionParams = computed(() => ({ ...project.params, versionId: versionId.value }));
-const { data: sheets } = useQuery({
-  key: () => [project.projectId, 'container', 'sheets', versionId.value],
-  query: () => call(listSheets, { params: versionParams.value }),
-  enabled: () => version.value !== null,
-});
-const sheet = computed(() => sheets.value?.find((one) => one.page === page.value));
-const markups = useMarkups(() => versionId.value);
-const { data: issues } = useQuery({
-  key: () => [project.projectId, 'issue', 'on', versionId.value],
-  query: () => call(listIssues, { params: project.params, query: { versionId: versionId.value, limit: 200 } }),
-  enabled: () => version.value !== null && project.may('issues', 'see'),
-});
-const pins = computed(() =>
-  (issues.value?.items ?? []).flatMap(({ id, number, place }) =>
-    place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [],
-  ),
-);
-
-// The sheet on the table
-const { source, broken } = useOpenSheet(() => {
-  const open = version.value;
-  if (open?.preparation !== 'ready' || (open.kind !== 'drawing' && open.kind !== 'image')) return null;
-  return { versionId: open.id, url: addressOf(downloadVersion, versionParams.value), kind: open.kind };
-});
-const view = ref<SheetView | null>(null);
-const table = ref<InstanceType<typeof SheetTable>>();
-const marksTable = ref<InstanceType<typeof MarkupTable>>();
-const drawn = useDrawnContent(
-  () => (source.value && version.value?.kind === 'drawing' ? `${versionId.value}/${page.value}` : ''),
-  async () => {
-    const params = { ...versionParams.value, page: String(page.value) };
-    const answer = await fetch(addressOf(showVectors, params));
-    return answer.ok ? new Uint8Array(await answer.arrayBuffer()) : undefined;
-  },
-);
-watch(
-  [container, () => query('markup')],
-  ([shownContainer, markupId]) => {
-    if (markupId) related.select({ type: 'markup', id: markupId });
-    else if (shownContainer) related.select({ type: 'container', id: shownContainer.id });
-  },
-  { immediate: true },
-);
-/** The place on the sheet is part of the address, until one goes elsewhere: written late it would call them back. */
-let leaves = false;
-onBeforeRouteLeave(() => void (leaves = true));
-const write = useDebounceFn((at: SheetView) => {
-  if (!leaves) void router.replace({ query: { ...route.query, at: writeView(at) } });
-}, 350);
-watch(view, (at) => at && writeView(at) !== query('at') && void write(at));
-watch(containerId, () => (view.value = readView(query('at')) ?? null), { immediate: true });
-
-const goPage = (number: number) =>
-  router
-    .replace({ query: { ...route.query, page: String(number), at: undefined, markup: undefined } })
-    .then(() => void (view.value = null));
-function stepPage(by: 1 | -1): void {
-  const pages = sheets.value?.map((one) => one.page) ?? [];
-  const next = pages[pages.indexOf(page.value) + by];
-  if (next !== undefined) void goPage(next);
-}
 const goVersion = (number: number) =>
   router.push({ query: { ...route.query, version: String(number), markup: undefined } });
-
-// Tools
-const tools = computed(() => SHEET_TOOLS.filter(({ adds }) => !adds || project.may(adds, 'add')));
-const tool = ref('look');
-const group = ref<SheetTool['group']>('look');
-const active = computed(() => SHEET_TOOLS.find(({ name }) => name === tool.value)!);
-watch(tool, () => (group.value = active.value.group));
-const sketch = computed(() => {
-  const unit = (pixels: number): number => pixels / (view.value?.zoom ?? 1);
-  return active.value.sketch?.({
-    least: () => unit(6),
-    words: () => [Math.max(190, unit(190)), Math.max(52, unit(52))],
-    stamp: () => placing.stampSize.value ?? [Math.max(190, unit(190)), Math.max(52, unit(52))],
-    photo: () => placing.photoSize.value,
-  });
-});
-const mode = computed(() => {
-  if (tool.value === 'look' || tool.value === 'choose') return tool.value;
-  return tool.value === 'issue' ? 'point' : 'draw';
-});
-const snap = computed(() => {
-  const snapper = active.value.catches ? drawn.value?.snapper : undefined;
-  return snapper && ((at: Point, reach: number, from: Point | undefined) => snapper.find(...at, reach, from));
-});
-const measuring = useMeasuring(
-  () => `${versionId.value}/${page.value}`,
-  () => sheet.value?.scale ?? '',
-);
-const mayMark = computed(() => project.may('markup', 'add'));
-const surface = ref<HTMLElement>();
-const { width: surfaceWidth, height: surfaceHeight } = useElementSize(surface);
-const surfaceSize = computed(() => [surfaceWidth.value, surfaceHeight.value] as const);
-const newId = (): string => crypto.randomUUID();
-/** What is chosen is drawn so; else what is drawn next. */
-const restyle = (style: MarkupStyle): unknown =>
-  chosen.list.value.length ? chosen.change(() => ({ style })) : placing.setStyle(style);
-const scaleShown = computed(() => ({
-  metresPerPoint: measuring.scale.metresPerPoint.value,
-  calibrated: measuring.scale.isCalibrated.value,
-}));
-
-// Markups
-const mayChange = (markup: Markup): boolean =>
-  project.may('markup', 'add') && (markup.author.id === session.me?.id || project.may('markup', 'change'));
-const chosen = useChosenMarkups({ markups, page: () => page.value, mayChange, me: () => session.me?.id });
-watch(
-  () => query('markup'),
-  (id) => id && !chosen.ids.value.includes(id) && (chosen.ids.value = [id]),
-  { immediate: true },
-);
-const marks = computed(() =>
-  chosen.onPage.value.map((markup): Mark => {
-    const { id, shape, style, status, draft, number, carriedFrom } = markup;
-    const measure = MEASURING_KINDS.has(shape.kind) ? measuring.ofMarkup(markup) : '';
-    const text = [measure, markup.text].filter(Boolean).join(' · ');
-    const { colour, symbol } = MARKUP_LOOK[status];
-    const movable = tool.value === 'choose' && mayChange(markup) && !style.locked && !markup.carriedTo;
-    const picture = markup.picture ? addressOf(showMarkupPicture, { ...project.params, markupId: id }) : '';
-    const tag = `${number} ${symbol}${carriedFrom ? ' ‹' : ''}`;
-    return { id, shape, style, colour, text, tag, draft, movable, picture };
-  }),
-);
-function choose(chosenIds: string[]): void {
-  const ids = chosen.withGroups(chosenIds);
-  chosen.ids.value = ids;
-  void router.replace({ query: { ...route.query, markup: ids.length === 1 ? ids[0] : undefined } });
-}
-const placing = usePlacing({
-  markups,
-  page: () => page.value,
-  metresPerPoint: () => measuring.scale.metresPerPoint.value,
-  me: () => session.me ?? undefined,
-  sheet: () => ({ code: container.value?.code ?? '', revision: version.value?.revision ?? '' }),
-});
-const { pending } = placing;
-/** Where the words of what was drawn are written: below its upper left corner. */
-const pendingAt = computed(() => {
-  if (!pending.value || !view.value) return undefined;
-  const [x, y, w, h] = shapeBounds(pending.value);
-  const corners = [toWindow(view.value, [x, y]), toWindow(view.value, [x + w, y + h])];
-  return [Math.min(...corners.map(([px]) => px)), Math.max(...corners.map(([, py]) => py)) + 8] as const;
-});
-const photoInput = ref<HTMLInputElement>();
-watch(tool, (name) => name === 'photo' && photoInput.value?.click());
-async function photoChosen(file: File | undefined): Promise<void> {
-  if (!(await placing.sendPhoto(file))) tool.value = 'look';
-}
-async function take(shape: MarkupShape): Promise<void> {
-  if (tool.value === 'calibrate') {
-    await measuring.calibrate(shape);
-    tool.value = 'dimension';
-  } else await placing.take(shape);
-}
-const raisedFrom = ref<Markup | null>(null);
-const place = ref<Point | null>(null);
-function raise(markup: Markup): void {
-  const [x, y, w, h] = shapeBounds(markup.shape);
-  raisedFrom.value = markup;
-  place.value = [x + w / 2, y + h / 2];
-}
-function endRaising(): void {
-  place.value = raisedFrom.value = null;
-  tool.value = 'look';
-}
-
-function show(markup: Markup): void {
-  table.value?.showBox(shapeBounds(markup.shape));
-  chosen.ids.value = [markup.id];
-  void router.replace({ query: { ...route.query, page: String(markup.page), markup: markup.id } });
-}
-watch([() => query('markup'), chosen.onPage, source], ([id, list, opened], [before]) => {
-  const markup = list.find((item) => item.id === id);
-  if (markup && opened && id !== before && !query('at'))
-    setTimeout(() => table.value?.showBox(shapeBounds(markup.shape)), 60);
-});
-
-const search = useWordSearch(
-  query('find'),
-  () => ({ containerId: containerId.value, page: page.value, texts: drawn.value?.texts ?? [] }),
-  (box) => table.value?.showBox(box),
-);
-
-const did = (what: unknown): true => (void what, true);
-useSheetKeys({
-  sleeps: () => pending.value !== null,
-  withControl: {
-    z: (shift) => did(shift ? markups.redo() : markups.undo()),
-    y: () => did(markups.redo()),
-    c: () => chosen.ids.value.length > 0 && did(chosen.copy()),
-    v: () => did(chosen.paste()),
-    f: () => (search.open.value = true),
-  },
-  plain: {
-    Escape() {
-      tool.value = 'look';
-      choose([]);
-    },
-    Enter: () => marksTable.value?.finish(),
-    Delete: () => void chosen.remove(),
-    PageDown: () => stepPage(1),
-    PageUp: () => stepPage(-1),
-    '0': () => table.value?.fit(),
-    '9': () => table.value?.fitWidth(),
-    r: () => table.value?.turn(),
-    '+': () => table.value?.zoomAt(1.4),
-    '-': () => table.value?.zoomAt(1 / 1.4),
-  },
-  nudge([x, y], far) {
-    if (!chosen.ids.value.length || tool.value !== 'choose') return false;
-    const by = (far ? 10 : 1) / (view.value?.zoom ?? 1);
-    return did(chosen.move(chosen.ids.value, x * by, y * by));
-  },
-  tool: (key) => void (tool.value = tools.value.find((one) => one.key === key)?.name ?? tool.value),
-});
 
 const pictureOf = (id: string): string => {
   const wanted = drawings.value?.items.find((drawing) => drawing.id === id)?.versionId ?? '';
@@ -306,8 +48,6 @@ const pictureOf = (id: string): string => {
 };
 const addressOfDrawing = (id: string): string =>
   router.resolve({ name: 'sheets', params: { ...project.params, containerId: id } }).href;
-const labelOf = (number: number): string =>
-  (sheets.value?.length ?? 0) > 1 ? (sheets.value!.find((one) => one.page === number)?.label ?? '') : '';
 usePageSubject(() => container.value?.title || container.value?.code);
 </script>
 
@@ -324,140 +64,23 @@ usePageSubject(() => container.value?.title || container.value?.code);
         @chosen="close"
       />
     </SideList>
-    <section class="middle">
-      <template v-if="container && version">
-        <NewerOffer
-          v-if="version.number < container.versionNumber"
-          :text="`Version ${container.versionNumber} is there; you see version ${version.number}.`"
-          @take="goVersion(container.versionNumber)"
-          ><label class="row"><input v-model="followNewer" type="checkbox" /> always at once</label></NewerOffer
-        >
-        <SheetHead
-          :code="container.code"
-          :version="version.number"
-          :versions="shown!.versions"
-          :page="page"
-          :sheets="sheets ?? []"
-          :scale="version.kind === 'drawing' ? scaleShown : undefined"
-          :units="measuring.units.value"
-          @version="goVersion"
-          @page="goPage"
-          @calibrate="tool = 'calibrate'"
-          @forget="measuring.scale.forget"
-          @units="measuring.units.value = $event"
-          @find="search.open.value = !search.open.value"
-        >
-          <RouterLink :to="{ name: 'sheet-register', params: project.params }">Sheet register</RouterLink>
-          <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
-            >Versions</RouterLink
-          >
-        </SheetHead>
-        <div class="canvas-box">
-          <div v-if="source" ref="surface" class="surface">
-            <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="tool === 'look'">
-              <template #default="{ view: shownView, window }">
-                <MarkupTable
-                  ref="marksTable"
-                  :marks="marks"
-                  :pins="pins"
-                  :view="shownView"
-                  :window="window"
-                  :mode="mode"
-                  :sketch="sketch"
-                  :chosen="chosen.ids.value"
-                  :snap="snap"
-                  :pending="pending"
-                  :found="search.place.value"
-                  :say-measure="measuring.ofDrawn"
-                  @drawn="take"
-                  @choose="choose"
-                  @reshaped="chosen.reshape"
-                  @moved="chosen.move"
-                  @point="place = $event"
-                  @pin="router.push({ name: 'issue', params: { projectId: project.projectId, issueId: $event } })"
-                />
-              </template>
-            </SheetTable>
-            <MarkupEditor
-              v-if="pending && pendingAt"
-              :shape="pending"
-              :saving="placing.saving.value"
-              :at="pendingAt"
-              :window="surfaceSize"
-              @save="placing.save"
-              @close="pending = null"
-            />
-            <SheetWords
-              v-if="search.open.value"
-              v-model="search.words.value"
-              :found="search.found.value"
-              :at="search.at.value"
-              :others="search.others.value"
-              :ready="drawn !== undefined"
-              @step="search.step"
-              @show="search.showFound"
-              @page="goPage"
-              @close="search.open.value = false"
-            />
-          </div>
-          <EmptyPlace
-            v-else-if="version.preparation === 'failed'"
-            title="This version could not be prepared"
-            style="margin: 40px"
-            >{{ version.preparationNote }}</EmptyPlace
-          >
-          <EmptyPlace v-else-if="broken" :title="broken" style="margin: 40px" />
-          <p v-else class="quiet" style="padding: 20px">Opening …</p>
-          <SheetTools
-            v-model:tool="tool"
-            v-model:group="group"
-            :tools="tools"
-            :marks="project.may('markup', 'add')"
-            :may-undo="markups.mayUndo.value"
-            :may-redo="markups.mayRedo.value"
-            @zoom="table?.zoomAt($event)"
-            @fit="table?.fit()"
-            @width="table?.fitWidth()"
-            @turn="table?.turn()"
-            @undo="markups.undo"
-            @redo="markups.redo"
-          >
-            <template #above>
-              <p v-if="tool === 'photo' && placing.photoHint.value" role="status" aria-label="Photo" class="photo-hint">
-                {{ placing.photoHint.value }}
-                <button class="button-link" @click="photoInput?.click()">Another photo</button>
-              </p>
-              <StampStrip
-                v-if="tool === 'stamp'"
-                v-model="placing.stampId.value"
-                :stamps="placing.stamps.value"
-                :picture-of="(stamp) => addressOf(showStampPicture, { ...project.params, stampId: stamp.id })"
-              />
-              <StyleBar
-                v-if="mayMark && (group !== 'look' || chosen.list.value.some(mayChange))"
-                :look="chosen.list.value.length ? chosen.list.value[0]!.style : placing.style.value"
-                @change="restyle"
-              />
-            </template>
-            <template #chosen>
-              <ArrangeMenu
-                v-if="chosen.list.value.some(mayChange)"
-                :several="chosen.list.value.length > 1"
-                :locked="chosen.list.value.every(({ style }) => style.locked)"
-                :grouped="chosen.list.value.some(({ style }) => style.group)"
-                @align="(edge) => chosen.arrange((shapes) => aligned(shapes, edge))"
-                @spread="(axis) => chosen.arrange((shapes) => spread(shapes, axis))"
-                @turn="chosen.arrange(quarterTurned)"
-                @order="chosen.reorder"
-                @group="(together) => chosen.restyle({ group: together ? newId() : undefined })"
-                @lock="(locked) => chosen.restyle({ locked: locked || undefined })"
-              />
-            </template>
-          </SheetTools>
-        </div>
-      </template>
+    <DrawingTableView
+      v-if="container && version"
+      :key="containerId"
+      :container="container"
+      :versions="shown!.versions"
+      :version="version"
+    >
+      <NewerOffer
+        v-if="version.number < container.versionNumber"
+        :text="`Version ${container.versionNumber} is there; you see version ${version.number}.`"
+        @take="goVersion(container.versionNumber)"
+        ><label class="row"><input v-model="followNewer" type="checkbox" /> always at once</label></NewerOffer
+      >
+    </DrawingTableView>
+    <section v-else>
       <EmptyPlace
-        v-else-if="error && containerId"
+        v-if="error && containerId"
         title="There is no such drawing, or you may not see it"
         style="margin: 40px"
         >Choose one from the list.</EmptyPlace
@@ -466,42 +89,6 @@ usePageSubject(() => container.value?.title || container.value?.code);
         >It opens at full sharpness, with its markups and issues.</EmptyPlace
       >
     </section>
-    <SideList
-      v-if="container && version"
-      class="marks"
-      title="Markups"
-      :chosen="counted(markups.list.value.length, 'markup')"
-    >
-      <MarkupPanel
-        :version-id="version.id"
-        :is-drawing="version.kind === 'drawing'"
-        :markups="markups"
-        :chosen="chosen.ids.value"
-        :measure-of="measuring.ofMarkup"
-        :say-total="measuring.ofTotal"
-        :sheet-of="labelOf"
-        :may-rewrite="mayChange"
-        @show="show"
-        @raise="raise"
-        @version="goVersion"
-      />
-    </SideList>
-    <input
-      ref="photoInput"
-      type="file"
-      accept="image/*"
-      capture="environment"
-      hidden
-      aria-label="Photo"
-      @cancel="tool = 'look'"
-      @change="photoChosen(($event.target as HTMLInputElement).files?.[0])"
-    />
-    <RaiseIssueDialog
-      v-if="place && version && session.me"
-      :place="{ versionId: version.id, page, x: place[0], y: place[1] }"
-      :markup="raisedFrom ?? undefined"
-      @close="endRaising"
-    />
   </div>
 </template>
 
@@ -511,41 +98,9 @@ usePageSubject(() => container.value?.title || container.value?.code);
   display: grid;
   grid-template-columns: 176px minmax(0, 1fr) auto;
 }
-.middle {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-.canvas-box {
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-}
-.canvas-box > :first-child {
-  flex: 1;
-  min-height: 0;
-}
-.surface {
-  position: relative;
-}
-.photo-hint {
-  margin: 0;
-  padding: 4px 12px;
-  border-top: 1px solid var(--hairline);
-}
-.sheets > .marks {
-  width: 264px;
-  border-left: 1px solid var(--hairline);
-  border-right: 0;
-}
 @media (max-width: 700px) {
   .sheets {
     grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
-  }
-  .sheets > .marks {
-    width: auto;
-    border-left: 0;
   }
 }
 </style>

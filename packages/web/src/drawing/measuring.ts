@@ -1,8 +1,8 @@
 /** Measuring on a sheet: by which scale, in which units. */
 import type { Markup } from '@kindred/contract/markup/markup';
-import { METRES_PER_POINT } from '@kindred/core/drawing/scale';
+import { METRES_PER_POINT, readScale } from '@kindred/core/drawing/scale';
 import { measureOf, pathLength } from '@kindred/core/markup/measure';
-import type { MarkupShape } from '@kindred/core/markup/shapes';
+import { shapeBounds, type MarkupShape } from '@kindred/core/markup/shapes';
 import type { LengthUnits } from '@kindred/core/platform/length';
 import type { Total } from '@kindred/core/markup/totals';
 import { readNumber } from '@kindred/core/platform/number-text';
@@ -34,9 +34,21 @@ export function useMeasuring(key: () => string, written: () => string) {
   return {
     scale,
     units,
-    ofDrawn: (shape: MarkupShape): string => measured(shape, scale.metresPerPoint.value),
+    ofDrawn: (shape: MarkupShape): string => measured(shape, scale.metresPerPointOf(shape)),
     ofMarkup: ({ shape, metresPerPoint }: Markup): string => measured(shape, metresPerPoint ?? undefined),
     ofTotal: (total: Total): string => sayTotal(total, inUnits.value),
+    /** Asks for the scale of a part of the sheet. */
+    async scaleRegion(shape: MarkupShape): Promise<void> {
+      const answer = await answered(
+        ElMessageBox.prompt('Which scale has this part of the sheet?', 'A region of its own scale', {
+          confirmButtonText: 'Keep',
+          cancelButtonText: 'Cancel',
+          inputPlaceholder: '1:20',
+          inputValidator: (text) => readScale(text ?? '') !== undefined || 'Write a scale such as 1:20.',
+        }),
+      );
+      if (answer) scale.addRegion(shapeBounds(shape), readScale(answer.value)! * METRES_PER_POINT);
+    },
     /** Asks how long a line is that somebody knows. */
     async calibrate(shape: MarkupShape): Promise<void> {
       if (shape.kind !== 'dimension') return;

@@ -70,6 +70,11 @@ export class MarkupStage {
     this.stage.add(this.marks, this.above);
   }
 
+  /** As it stands, one pixel for each of its own. */
+  toCanvas(): HTMLCanvasElement {
+    return this.stage.toCanvas({ pixelRatio: 1 });
+  }
+
   destroy(): void {
     this.stage.destroy();
   }

@@ -18,7 +18,7 @@ import { speaksForItself } from './speaks-for-itself.ts';
 interface Settings {
   markups: ReturnType<typeof useMarkups>;
   page: () => number;
-  metresPerPoint: () => number | undefined;
+  metresPerPointOf: (shape: MarkupShape) => number | undefined;
   /** Who places it, and what the sheet says of itself: what stamps are filled with. */
   me: () => { id: string; name: string } | undefined;
   sheet: () => { code: string; revision: string };
@@ -30,7 +30,7 @@ interface Photo {
   ratio: number;
 }
 
-export function usePlacing({ markups, page, metresPerPoint, me, sheet }: Settings) {
+export function usePlacing({ markups, page, metresPerPointOf, me, sheet }: Settings) {
   const project = useProject();
   /** Each person's own, in this browser. */
   const styles = useLocalStorage<Record<string, MarkupStyle>>('pen-styles', {});
@@ -56,7 +56,7 @@ export function usePlacing({ markups, page, metresPerPoint, me, sheet }: Setting
     page: page(),
     shape,
     style: style.value,
-    metresPerPoint: MEASURING_KINDS.has(shape.kind) ? (metresPerPoint() ?? null) : null,
+    metresPerPoint: MEASURING_KINDS.has(shape.kind) ? (metresPerPointOf(shape) ?? null) : null,
     text,
     status,
     ...(shape.kind === 'photo' && { uploadId: photo.value!.uploadId }),

@@ -23,6 +23,8 @@ const source = (width: number, height: number) => ({
     drawn.push({ page, view, signal });
     return Promise.resolve({ width: 10, height: 10, close: () => undefined } as ImageBitmap);
   },
+  layers: () => Promise.resolve([]),
+  showLayer: () => Promise.resolve(),
   close: () => undefined,
 });
 async function open(pans = true, width = 1600, height = 600) {

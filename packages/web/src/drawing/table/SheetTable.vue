@@ -1,11 +1,22 @@
 <script setup lang="ts">
 /** One page on the table: the whole at low scale, over it the visible part at full sharpness. Knows nothing of tools or markups. */
-import type { Box } from '@kindred/core/markup/shapes';
+import type { Box, Point } from '@kindred/core/markup/shapes';
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { Painter, type Patch } from './painter.ts';
 import type { SheetSource } from './sources.ts';
-import { fitted, fittedWidth, matrixOf, panned, showing, turned, zoomedAt, type SheetView, type Size } from './view.ts';
+import {
+  fitted,
+  fittedWidth,
+  matrixOf,
+  panned,
+  showing,
+  toWindow,
+  turned,
+  zoomedAt,
+  type SheetView,
+  type Size,
+} from './view.ts';
 
 const props = defineProps<{ source: SheetSource; page: number; /** A drag moves the sheet. */ pans: boolean }>();
 const emit = defineEmits<{ ready: [size: Size] }>();
@@ -36,6 +47,18 @@ defineExpose({
       const [aside, above] = [Math.max(w * 0.7, 20), Math.max(h * 0.7, 20)];
       return showing([x - aside, y - above, w + 2 * aside, h + 2 * above], window_.value, turn, 4);
     }),
+  /** What is drawn has changed: layers were switched. */
+  async redraw(): Promise<void> {
+    painter?.forget();
+    await draw();
+    await drawOverview();
+  },
+  /** The point of the page comes into the middle of the window. */
+  centreOn: (at: Point) =>
+    change((view) => {
+      const [x, y] = toWindow(view, at);
+      return panned(view, width.value / 2 - x, height.value / 2 - y);
+    }),
   zoomAt: (factor: number) => change((at) => zoomedAt(at, factor, middle())),
 });
 
@@ -50,12 +73,10 @@ watch(
     size.value = found;
     view.value ??= fitted(found, window_.value);
     emit('ready', found);
-    const mine = (painter = new Painter(source, page, show));
+    painter = new Painter(source, page, show);
     // What is looked at comes first; the overview is for what moves into sight later.
     await draw();
-    const whole = await mine.overview(found);
-    if (whole && mine === painter) paint(overview.value, whole);
-    whole?.close();
+    await drawOverview();
   },
   { immediate: true },
 );
@@ -66,6 +87,12 @@ watch([view, width, height], () => {
 async function draw(): Promise<void> {
   if (view.value && size.value && width.value)
     await painter?.want(view.value, window_.value, Math.min(2, window.devicePixelRatio || 1));
+}
+async function drawOverview(): Promise<void> {
+  const mine = painter;
+  const whole = size.value && (await mine?.overview(size.value));
+  if (whole && mine === painter) paint(overview.value, whole);
+  whole?.close();
 }
 function show(patch: Patch): void {
   paint(detail.value, patch.picture, patch);

@@ -16,6 +16,8 @@ function table() {
         const picture = { close: () => void closed.push(String(asked.length)) } as ImageBitmap;
         asked.push({ view, size, ratio, signal, finish: () => resolve(picture) });
       }),
+    layers: () => Promise.resolve([]),
+    showLayer: () => Promise.resolve(),
     close: () => undefined,
   };
   const shown: Patch[] = [];

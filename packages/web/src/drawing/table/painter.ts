@@ -49,10 +49,15 @@ export class Painter {
     return this.source.draw(this.page, { x: 0, y: 0, zoom: scale, turn: 0 }, size, 1, new AbortController().signal);
   }
 
-  stop(): void {
-    this.running?.abort();
+  /** What was drawn last is not what there is any more. */
+  forget(): void {
     this.shown?.picture.close();
     this.shown = undefined;
+  }
+
+  stop(): void {
+    this.running?.abort();
+    this.forget();
   }
 
   private shows(view: SheetView, window: Size): boolean {

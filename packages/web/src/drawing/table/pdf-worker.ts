@@ -4,6 +4,12 @@ import { expose, transfer } from 'comlink';
 import { getDocument, PDFWorker, type PDFDocumentProxy, type RenderTask } from 'pdfjs-dist';
 import parserUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 
+export interface SheetLayer {
+  id: string;
+  name: string;
+  visible: boolean;
+}
+
 /** pdf.js draws on canvases of a document; in a worker there are others. */
 class Canvases {
   create(width: number, height: number) {
@@ -29,6 +35,8 @@ class NoFilters {
 }
 
 let pdf: PDFDocumentProxy | undefined;
+let shown: OptionalContentConfig | undefined;
+type OptionalContentConfig = Awaited<ReturnType<PDFDocumentProxy['getOptionalContentConfig']>>;
 const running = new Map<number, RenderTask>();
 
 const source = {
@@ -43,7 +51,16 @@ const source = {
       FilterFactory: NoFilters,
       ownerDocument: { fonts: (self as unknown as { fonts: FontFaceSet }).fonts } as never,
     } as never).promise;
+    shown = await pdf.getOptionalContentConfig();
   },
+
+  /** The layers of the drawing, where it has any, in its own order. */
+  layers(): SheetLayer[] {
+    const groups = [...(shown as unknown as Iterable<[string, { name: string | null; visible: boolean }]>)];
+    return groups.map(([id, { name, visible }]) => ({ id, name: name ?? '', visible }));
+  },
+
+  showLayer: (id: string, visible: boolean): void => shown!.setVisibility(id, visible),
 
   async size(page: number): Promise<[number, number]> {
     const { width, height } = (await pdf!.getPage(page)).getViewport({ scale: 1 });
@@ -60,6 +77,7 @@ const source = {
       canvasContext: canvas.getContext('2d', { alpha: false }) as never,
       viewport,
       transform: map,
+      optionalContentConfigPromise: Promise.resolve(shown!),
       background: '#FFFFFF',
     });
     running.set(id, task);

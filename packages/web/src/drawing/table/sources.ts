@@ -1,6 +1,6 @@
 /** Files of which any part of any page can be drawn at any scale. */
 import { wrap } from 'comlink';
-import type { PdfWorkerSource } from './pdf-worker.ts';
+import type { PdfWorkerSource, SheetLayer } from './pdf-worker.ts';
 import { matrixOf, type SheetView, type Size } from './view.ts';
 
 export interface SheetSource {
@@ -16,6 +16,9 @@ export interface SheetSource {
     ratio: number,
     signal: AbortSignal,
   ): Promise<ImageBitmap | undefined>;
+  /** Layers that can be shown and hidden. */
+  layers(): Promise<SheetLayer[]>;
+  showLayer(id: string, visible: boolean): Promise<void>;
   close(): void;
 }
 
@@ -43,6 +46,8 @@ export async function openPdf(url: string): Promise<SheetSource> {
       signal.addEventListener('abort', () => void remote.cancel(id), { once: true });
       return remote.draw(id, page, mapOf(view, ratio), ...pixels(window, ratio));
     },
+    layers: () => remote.layers(),
+    showLayer: (id, visible) => remote.showLayer(id, visible),
     close: () => worker.terminate(),
   };
 }
@@ -60,6 +65,8 @@ export async function openPicture(url: string): Promise<SheetSource> {
       context.drawImage(picture, 0, 0);
       return Promise.resolve(canvas.transferToImageBitmap());
     },
+    layers: () => Promise.resolve([]),
+    showLayer: () => Promise.resolve(),
     close: () => undefined,
   };
 }

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** Another version of the drawing beside the one on the table, moved along with it or on its own. */
+import { ref, watch } from 'vue';
+import type { SheetSource } from './table/sources.ts';
+import SheetTable from './table/SheetTable.vue';
+import type { SheetView } from './table/view.ts';
+
+const props = defineProps<{
+  source: SheetSource | undefined;
+  broken: string;
+  page: number;
+  version: number;
+  versions: readonly { id: string; number: number; revision: string }[];
+}>();
+const emit = defineEmits<{ version: [number]; close: [] }>();
+/** That of the table. */
+const view = defineModel<SheetView | null>('view', { required: true });
+const linked = ref(true);
+/** Its own, while it goes its own way. */
+const free = ref<SheetView | null>(null);
+watch(linked, (isLinked) => (free.value = isLinked ? null : view.value));
+const own = (next: SheetView | null): void => {
+  if (linked.value) view.value = next;
+  else free.value = next;
+};
+</script>
+
+<template>
+  <section class="beside" :aria-label="`Version ${props.version} beside`">
+    <div class="bar row">
+      <el-select
+        :model-value="version"
+        size="small"
+        style="width: 140px"
+        aria-label="Version beside"
+        @update:model-value="emit('version', $event)"
+        ><el-option
+          v-for="one in versions"
+          :key="one.id"
+          :value="one.number"
+          :label="`Version ${one.number} · ${one.revision}`"
+      /></el-select>
+      <label class="row"><input v-model="linked" type="checkbox" /> moves along</label>
+      <span class="spread" />
+      <button class="button-link" @click="emit('close')">Close</button>
+    </div>
+    <div class="table">
+      <SheetTable v-if="source" :view="linked ? view : free" :source="source" :page="page" pans @update:view="own" />
+      <p v-else class="quiet" style="padding: 20px">{{ broken || 'Opening …' }}</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.beside {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  border-left: 2px solid var(--hairline);
+}
+.bar {
+  padding: 3px 10px;
+  border-bottom: 1px solid var(--hairline);
+}
+.table {
+  flex: 1;
+  min-height: 0;
+}
+</style>
