@@ -53,17 +53,21 @@ const own = (next: SheetView | null): void => {
 
 <style scoped>
 .beside {
-  display: flex;
-  flex-direction: column;
+  position: relative;
   min-width: 0;
+  min-height: 0;
   border-left: 2px solid var(--hairline);
 }
+/* Over the sheet, so that both begin at the same height. */
 .bar {
+  position: absolute;
+  inset: auto 0 0;
+  z-index: 1;
   padding: 3px 10px;
-  border-bottom: 1px solid var(--hairline);
+  border-top: 1px solid var(--hairline);
+  background: var(--paper);
 }
 .table {
-  flex: 1;
-  min-height: 0;
+  height: 100%;
 }
 </style>
