@@ -8,6 +8,8 @@ export default defineConfig({
     include: ['src/**/*.test.ts'],
     environment: 'happy-dom',
     setupFiles: ['test-setup.ts'],
+    // Parts that are loaded when they are needed bring their style sheets, which Node itself cannot read.
+    server: { deps: { inline: [/element-plus\/.*\/style\//] } },
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -1,4 +1,16 @@
-import { degrees, PDFDocument, rgb, StandardFonts, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
+import {
+  clip,
+  degrees,
+  endPath,
+  PDFDocument,
+  popGraphicsState,
+  pushGraphicsState,
+  rectangle,
+  rgb,
+  StandardFonts,
+  type PDFFont,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
 import type { Outline } from './outline.ts';
 
 /** A1 landscape in points. */
@@ -27,6 +39,16 @@ export interface SheetSpec {
   horizontals: { name: string; at: number }[];
   labels: { text: string; at: [number, number] }[];
   dimensions: { from: [number, number]; to: [number, number] }[];
+  /** Of the company that draws; the architects where absent. */
+  originator?: string;
+  /** Only what lies in this box is drawn, with a frame around it: left, lower, right, upper in model coordinates. */
+  window?: [number, number, number, number];
+  /** What is cut is hatched. */
+  hatched?: boolean;
+  /** Names in a box beside a thing: doors, columns. */
+  tags?: { text: string; at: [number, number] }[];
+  notes?: string[];
+  table?: { head: string[]; widths: number[]; rows: string[][] };
 }
 
 /** A sheet as vectors and text, with grid, dimensions and a title block. */
@@ -45,8 +67,13 @@ export async function writeSheet(spec: SheetSpec): Promise<Uint8Array> {
     middle[0] + (x - spec.centre[0]) * scale,
     middle[1] + (y - spec.centre[1]) * scale,
   ];
-  drawOutlines(page, spec.outlines, at);
+  if (spec.window) clipTo(page, spec.window, at);
+  drawOutlines(page, spec.outlines, at, spec.hatched ?? false);
+  if (spec.window) page.pushOperators(popGraphicsState());
   drawGrid(page, spec, at, fonts);
+  for (const tag of spec.tags ?? []) drawTag(page, tag.text, at(tag.at), fonts.plain);
+  drawNotes(page, spec.notes ?? [], fonts.plain);
+  if (spec.table) drawTable(page, spec.table, fonts);
   for (const { text, at: place } of spec.labels) {
     const [x, y] = at(place);
     page.drawText(text, {
@@ -63,7 +90,77 @@ export async function writeSheet(spec: SheetSpec): Promise<Uint8Array> {
   return pdf.save();
 }
 
-function drawOutlines(page: PDFPage, outlines: Outline[], at: (p: [number, number]) => [number, number]): void {
+type Place = (p: [number, number]) => [number, number];
+
+function clipTo(page: PDFPage, [x0, y0, x1, y1]: [number, number, number, number], at: Place): void {
+  const [[left, lower], [right, upper]] = [at([x0, y0]), at([x1, y1])];
+  const box = { x: left, y: lower, width: right - left, height: upper - lower };
+  page.drawRectangle({ ...box, borderColor: FAINT, borderWidth: 1 });
+  page.pushOperators(pushGraphicsState(), rectangle(box.x, box.y, box.width, box.height), clip(), endPath());
+}
+
+/** Lines at 45 degrees inside of a convex ring, every `step` points. */
+function hatch(page: PDFPage, ring: readonly [number, number][], step: number): void {
+  // Along a line x + y = c the ring is entered once and left once.
+  const sums = ring.map(([x, y]) => x + y);
+  const line = { thickness: 0.3, color: INK };
+  for (let c = Math.ceil(Math.min(...sums) / step) * step; c < Math.max(...sums); c += step) {
+    const crossings = ring.flatMap(([ax, ay], i): [number, number][] => {
+      const [bx, by] = ring[(i + 1) % ring.length]!;
+      const [da, db] = [ax + ay - c, bx + by - c];
+      if (da === db || Math.sign(da) === Math.sign(db)) return [];
+      const t = da / (da - db);
+      return [[ax + t * (bx - ax), ay + t * (by - ay)]];
+    });
+    const [from, to] = crossings;
+    if (from && to) page.drawLine({ start: { x: from[0], y: from[1] }, end: { x: to[0], y: to[1] }, ...line });
+  }
+}
+
+function drawTag(page: PDFPage, text: string, [x, y]: [number, number], font: PDFFont): void {
+  const width = font.widthOfTextAtSize(text, 10) + 8;
+  page.drawRectangle({
+    x: x - width / 2,
+    y: y - 7,
+    width,
+    height: 15,
+    borderColor: INK,
+    borderWidth: 0.6,
+    color: rgb(1, 1, 1),
+  });
+  page.drawText(text, { x: x - width / 2 + 4, y: y - 3, size: 10, font, color: INK });
+}
+
+function drawNotes(page: PDFPage, notes: readonly string[], font: PDFFont): void {
+  notes.forEach((note, i) =>
+    page.drawText(`${i + 1}  ${note}`, {
+      x: MARGIN + 40,
+      y: MARGIN + 40 + (notes.length - i) * 22,
+      size: 14,
+      font,
+      color: INK,
+    }),
+  );
+}
+
+function drawTable(
+  page: PDFPage,
+  { head, widths, rows }: NonNullable<SheetSpec['table']>,
+  fonts: { plain: PDFFont; bold: PDFFont },
+): void {
+  const [left, top, high] = [MARGIN + 60, HEIGHT - MARGIN - 80, 34];
+  [head, ...rows].forEach((cells, row) => {
+    let x = left;
+    cells.forEach((text, column) => {
+      const y = top - (row + 1) * high;
+      page.drawRectangle({ x, y, width: widths[column]!, height: high, borderColor: INK, borderWidth: row ? 0.5 : 1 });
+      page.drawText(text, { x: x + 8, y: y + 11, size: 14, font: row ? fonts.plain : fonts.bold, color: INK });
+      x += widths[column]!;
+    });
+  });
+}
+
+function drawOutlines(page: PDFPage, outlines: Outline[], at: Place, hatched: boolean): void {
   for (const { part, ring, cut } of [...outlines].sort((a, b) => Number(a.cut) - Number(b.cut) || a.near - b.near)) {
     if (ring.length < 2) continue;
     // pdf-lib draws SVG paths with y downwards from the given origin.
@@ -85,6 +182,7 @@ function drawOutlines(page: PDFPage, outlines: Outline[], at: (p: [number, numbe
       borderWidth: cut ? 1.4 : 0.4,
       opacity: cut ? 1 : 0.55,
     });
+    if (cut && hatched) hatch(page, ring.map(at), 9);
   }
 }
 
@@ -174,7 +272,7 @@ function drawTitleBlock(page: PDFPage, spec: SheetSpec, fonts: { plain: PDFFont;
   };
   cell('Project', 'Orrin Point Lifeboat Station', 0, 200, TITLE_WIDTH, 50, 22);
   cell('Title', spec.title, 0, 150, TITLE_WIDTH, 50, 22);
-  cell('Originator', 'Ternvale Architects', 0, 100, 260, 50);
+  cell('Originator', spec.originator ?? 'Ternvale Architects', 0, 100, 260, 50);
   cell('Drawn', spec.drawnBy, 260, 100, 130, 50);
   cell('Date', spec.date, 390, 100, 130, 50);
   cell('Scale', `1:${spec.scale} @ A1`, 0, 50, 170, 50);

@@ -2,6 +2,7 @@
 import * as portfolio from '@kindred/contract/portfolio/portfolio';
 import { sheetFiles } from './station-files.ts';
 import { firstDeliveries, secondDeliveries } from './deliveries.ts';
+import { firstFurtherDrawings, secondFurtherDrawings } from './further-drawings.ts';
 import { lastWeeks, shareSecondVersions } from './exchange.ts';
 import { foundProject } from './founding.ts';
 import { questions } from './questions.ts';
@@ -12,9 +13,11 @@ export async function tellStation(story: Teller, say: (line: string) => void): P
   await foundProject(story);
   say('project and people');
   await firstDeliveries(story);
+  await firstFurtherDrawings(story);
   say('first deliveries');
   await firstReviews(story);
   await secondDeliveries(story);
+  await secondFurtherDrawings(story);
   await shareSecondVersions(story);
   say('second deliveries');
   await questions(story);

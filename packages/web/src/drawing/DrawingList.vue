@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { nextTick, ref, watch } from 'vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 
 /** Drawings with their pictures, to choose one from. */
-defineProps<{
+const props = defineProps<{
   drawings: readonly { id: string; title: string; code: string; fileName: string; preparation: string }[];
   here: string;
   addressOf: (id: string) => string;
@@ -10,10 +11,20 @@ defineProps<{
   loaded: boolean;
 }>();
 const emit = defineEmits<{ chosen: [] }>();
+const list = ref<HTMLElement>();
+/** Whoever comes by an address sees where they are. */
+watch(
+  () => [props.here, props.drawings.length],
+  async () => {
+    await nextTick();
+    list.value?.querySelector('.here')?.scrollIntoView({ block: 'nearest' });
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
-  <nav aria-label="Sheets">
+  <nav ref="list" aria-label="Sheets">
     <RouterLink
       v-for="drawing in drawings"
       :key="drawing.id"
