@@ -18,9 +18,9 @@ const at = (id: string, x: number, over: Partial<Markup> = {}): Markup =>
   }) as Markup;
 
 function table(list: Markup[], mayChange: (markup: Markup) => boolean = () => true) {
-  const change = vi.fn((_: unknown[]) => Promise.resolve(true));
-  const add = vi.fn((_: unknown[]) => Promise.resolve(true));
-  const remove = vi.fn((_: unknown[]) => Promise.resolve(true));
+  const change = vi.fn<(list: unknown[]) => Promise<boolean>>(() => Promise.resolve(true));
+  const add = vi.fn<(list: unknown[]) => Promise<boolean>>(() => Promise.resolve(true));
+  const remove = vi.fn<(list: unknown[]) => Promise<boolean>>(() => Promise.resolve(true));
   const markups = { list: ref(list), change, add, remove } as unknown as ReturnType<typeof useMarkups>;
   const page = ref(1);
   const chosen = useChosenMarkups({ markups, page: () => page.value, mayChange, me: () => 'me' });
