@@ -12,6 +12,7 @@ const VIEWS: [path: string, ready: string][] = [
   ['naming', '[role=tab]'],
   ['gates', 'h1'],
   ['stamps', 'h1'],
+  ['title-blocks', 'h1'],
   ['audit', 'tbody tr'],
   ['register', '.line img'],
   ['intake', '.verdict, .arrival, h1'],

@@ -1,6 +1,13 @@
 /** What preparation keeps of sheets, and markups that leave with their drawing: for whoever gets the sheet. */
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
-import { findWords, showVectors } from '@kindred/contract/drawing/drawing';
+import {
+  confirmSheets,
+  findWords,
+  forgetTitleBlock,
+  listSheets,
+  listTaughtTitleBlocks,
+  showVectors,
+} from '@kindred/contract/drawing/drawing';
 import {
   addMarkup,
   changeMarkup,
@@ -25,6 +32,9 @@ import {
   type TestProject,
   type TestServer,
 } from './harness.ts';
+
+/** Each copy is made in a process of its own: a slow machine takes seconds to start one. */
+vi.setConfig({ testTimeout: 400_000 });
 
 let server: TestServer;
 let project: TestProject;
@@ -151,4 +161,46 @@ it('published markups leave with the drawing, drafts stay', async () => {
   expect((await readAnnotations(await made('flattened pdf'))).flatMap(({ annotations }) => annotations)).toEqual([]);
   const { marks } = readXfdf(new TextDecoder().decode(await made('xfdf', 2)));
   expect(marks.map(({ id }) => id)).toEqual([one.id]);
+});
+
+it('a title block that was corrected once is read so from then on, until it is forgotten', async () => {
+  /** No label tells what is what. */
+  const block = async (number: string, title: string): Promise<Uint8Array> => {
+    const pdf = await PDFDocument.create();
+    const font = await pdf.embedFont(StandardFonts.Helvetica);
+    const page = pdf.addPage([842, 595]);
+    for (const [words, x, y, size] of [
+      ['Ingenieure am Deich', 540, 90, 10],
+      ['Werk 3', 540, 70, 10],
+      ['gepr.', 720, 70, 6],
+      [title, 540, 50, 10],
+      [number, 540, 30, 12],
+    ] as const)
+      page.drawText(words, { x, y, font, size });
+    return pdf.save();
+  };
+  const send = async (code: string, number: string, title: string) => {
+    const bytes = await block(number, title);
+    const { containerId, versionId } = await deliverFile(
+      project,
+      author,
+      'Architecture / Drawings',
+      `${code}.pdf`,
+      bytes,
+    );
+    await prepared(project, author, containerId);
+    const params = { ...project.params, versionId };
+    return { params, sheets: await author.call(listSheets, { params }) };
+  };
+  const first = await send('ORP-TVA-ZZ-00-D-A-0711', 'W3/4711', 'Plattform');
+  const corrected = { page: 1, number: 'W3/4711', title: 'Plattform', revision: '', status: '', scale: '', date: '' };
+  await author.call(confirmSheets, { params: first.params, body: { sheets: [corrected] } });
+  const taught = await author.call(listTaughtTitleBlocks, { params: project.params });
+  expect(taught).toMatchObject([{ sheet: 'W3/4711 Plattform', taughtBy: 'Ann Author' }]);
+  expect(taught[0]!.words).toContain('ingenieure am deich');
+  expect((await send('ORP-TVA-ZZ-00-D-A-0712', 'W3/4712', 'Treppe Nord')).sheets).toMatchObject([
+    { number: 'W3/4712', title: 'Treppe Nord' },
+  ]);
+  await author.call(forgetTitleBlock, { params: { ...project.params, layoutId: taught[0]!.id } });
+  expect(await author.call(listTaughtTitleBlocks, { params: project.params })).toEqual([]);
 });

@@ -5,10 +5,13 @@ import { addMarkup, changeMarkup, listMarkups, showMarkup, type Markup } from '@
 import { addStamp, changeStamp, listStamps, removeStamp } from '@kindred/contract/markup/stamps';
 import ExcelJS from '@protobi/exceljs';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal, share, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
 import { cloud, drawing, ended, exported, publish, sheetsPdf } from './markup-table.ts';
+
+/** Each file is read in a process of its own: a slow machine takes seconds to start one. */
+vi.setConfig({ testTimeout: 400_000 });
 
 let server: TestServer;
 let project: TestProject;

@@ -1,11 +1,20 @@
 /** A markup has an author, a history, answers, somebody responsible; open ones go along to the next version. */
-import { changeMarkup, commentMarkup, listMarkups, showMarkup, type Markup } from '@kindred/contract/markup/markup';
+import {
+  addMarkup,
+  changeMarkup,
+  commentMarkup,
+  deleteMarkup,
+  listMarkups,
+  showMarkup,
+  type Markup,
+} from '@kindred/contract/markup/markup';
 import { listNotices } from '@kindred/contract/identity/identity';
 import { showDesk } from '@kindred/contract/insight/insight';
+import { changeProject, showProject } from '@kindred/contract/portfolio/portfolio';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal, share, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
-import { drawing, publish, sheetsPdf } from './markup-table.ts';
+import { cloud, drawing, publish, sheetsPdf } from './markup-table.ts';
 
 let server: TestServer;
 let project: TestProject;
@@ -68,6 +77,27 @@ it('words of others stay theirs; their status is everybody’s', async () => {
   expect(await refusal(author.call(changeMarkup, { params: at(asked), body: words }))).toMatchObject({ status: 403 });
   asked = await author.call(changeMarkup, { params: at(asked), body: { edition: asked.edition, status: 'ask' } });
   expect(asked.status).toBe('ask');
+});
+
+it('callouts number themselves, within a sheet or within the set', async () => {
+  const callout = {
+    kind: 'callout' as const,
+    target: [10, 10] as [number, number],
+    box: [50, 50, 90, 30] as [number, number, number, number],
+  };
+  const draw = async (page: number): Promise<number | null> =>
+    (await engineer.call(addMarkup, { params: on(file.versionId), body: cloud({ page, shape: callout }) })).tag;
+  expect([await draw(1), await draw(1), await draw(2)]).toEqual([1, 2, 1]);
+  expect(asked.tag).toBeNull();
+  const { project: details } = await project.founder.call(showProject, { params: project.params });
+  await project.founder.call(changeProject, {
+    params: project.params,
+    body: { edition: details.edition, calloutNumbering: 'set', calloutTag: 'disc' },
+  });
+  expect(await draw(2)).toBe(3);
+  const drafts = await engineer.call(listMarkups, { params: on(file.versionId) });
+  for (const { id, draft } of drafts)
+    if (draft) await engineer.call(deleteMarkup, { params: { ...project.params, markupId: id } });
 });
 
 it('what is open goes along to the next version, with what was said; what is settled stays', async () => {

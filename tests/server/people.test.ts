@@ -107,6 +107,7 @@ describe('leaving', () => {
     const params = { ...project.params, memberId: member.id };
     expect(await project.founder.call(removePerson, { params, body: { successorId: successor.id } })).toEqual({
       issues: 1,
+      markups: 0,
       reviews: 0,
     });
     const after = await project.founder.call(showIssue, { params: { ...project.params, issueId: issue.id } });

@@ -24,6 +24,7 @@ export const router = createRouter({
             { path: 'roles', name: 'roles', component: () => import('./people/RolesView.vue') },
             { path: 'folders/:folderId?', name: 'folders', component: () => import('./register/FoldersView.vue') },
             { path: 'naming', name: 'naming', component: () => import('./naming/NamingView.vue') },
+            { path: 'title-blocks', name: 'title-blocks', component: () => import('./drawing/TitleBlocksView.vue') },
             { path: 'stamps', name: 'stamps', component: () => import('./markup/StampsView.vue') },
             { path: 'gates', name: 'gates', component: () => import('./register/GatesView.vue') },
             { path: 'audit', name: 'audit', component: () => import('./insight/AuditView.vue') },

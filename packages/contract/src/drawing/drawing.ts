@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, operation, OptionalLine, Page, PageQuery } from '../platform/operation.ts';
+import { Id, Moment, operation, OptionalLine, Page, PageQuery } from '../platform/operation.ts';
 
 /** What a title block says of its sheet. */
 const TitleBlock = {
@@ -81,6 +81,33 @@ export const confirmSheets = operation('confirmSheets', {
     { additionalProperties: false },
   ),
   response: Type.Array(Sheet),
+});
+
+/** A title block that somebody corrected. */
+export const TaughtTitleBlock = Type.Object({
+  id: Id(),
+  /** The sheet from which it was taught. */
+  sheet: Type.String(),
+  /** What is read by it. */
+  fields: Type.Array(Type.String()),
+  /** Some of the words by which it is known again. */
+  words: Type.Array(Type.String()),
+  taughtBy: Type.String(),
+  taughtAt: Moment(),
+});
+export type TaughtTitleBlock = Static<typeof TaughtTitleBlock>;
+export const listTaughtTitleBlocks = operation('listTaughtTitleBlocks', {
+  method: 'get',
+  path: '/projects/:projectId/title-blocks',
+  summary: 'Title blocks that were corrected once and are read so from then on, newest first',
+  access: { kind: 'register', action: 'see' },
+  response: Type.Array(TaughtTitleBlock),
+});
+export const forgetTitleBlock = operation('forgetTitleBlock', {
+  method: 'delete',
+  path: '/projects/:projectId/title-blocks/:layoutId',
+  summary: 'Forget a title block; what was read by it stays',
+  access: { kind: 'register', action: 'change' },
 });
 
 /** A sheet of the newest version of a drawing. */

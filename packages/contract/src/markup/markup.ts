@@ -61,6 +61,8 @@ export const Markup = Type.Object({
   threadId: Id(),
   page: Type.Integer(),
   number: Type.Integer(),
+  /** Of a callout, within its sheet or set. */
+  tag: Nullable(Type.Integer()),
   shape: Shape,
   style: Style,
   /** Metres of the thing for a point of the paper, as it was measured with; null for what measures nothing. */

@@ -1,3 +1,4 @@
+import { CALLOUT_NUMBERING, CALLOUT_TAGS } from '@kindred/core/markup/callouts';
 import { WORK_AREAS } from '@kindred/core/people/rights';
 import { Type, type Static, type TOptional } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
@@ -31,6 +32,8 @@ const Details = {
   currency: Type.String({ pattern: '^[A-Z]{3}$' }),
   units: OneOf(UNITS),
   inchFraction: Type.Integer({ enum: [...INCH_FRACTIONS] }),
+  calloutNumbering: OneOf(CALLOUT_NUMBERING),
+  calloutTag: OneOf(CALLOUT_TAGS),
   /** Survey coordinates of the project's origin, metres. */
   easting: number(-1e8, 1e8),
   northing: number(-1e8, 1e8),

@@ -2,6 +2,7 @@ import * as contract from '@kindred/contract/drawing/drawing';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { sendVectors } from './vectors.ts';
+import { forgetTitleBlock, listTaughtTitleBlocks } from './teaching.ts';
 import { findWords } from './words.ts';
 import { confirmSheets, listSheetRegister, listSheets } from './service.ts';
 
@@ -14,5 +15,7 @@ export const drawingRoutes = (platform: Platform): Route[] => [
     sendVectors(platform, actor, params.versionId!, Number(params.page), response),
   ),
   route(contract.findWords, ({ actor, query }) => findWords(platform, actor, query)),
+  route(contract.listTaughtTitleBlocks, ({ actor }) => listTaughtTitleBlocks(platform, actor)),
+  route(contract.forgetTitleBlock, ({ actor, params }) => forgetTitleBlock(platform, actor, params.layoutId!)),
   route(contract.listSheetRegister, ({ actor, query }) => listSheetRegister(platform.db, actor, query)),
 ];

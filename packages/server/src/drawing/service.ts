@@ -4,6 +4,7 @@ import type { TitleBlock } from '@kindred/core/drawing/title-block';
 import { and, eq, ilike, or, sql, type SQL } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
+import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { refused } from '../platform/errors.ts';
 import { containing } from '../platform/like.ts';
@@ -11,10 +12,11 @@ import { badCursor, decodeCursor, page, type PageAsked } from '../platform/keyse
 import type { Platform } from '../platform/services.ts';
 import { noteUse } from '../register/exchange.ts';
 import { entriesToChange, visibleVersion, type VisibleVersion } from '../register/versions.ts';
-import { entries, sheets, versions } from '../register/schema.ts';
+import { entries, sheets, titleBlockLayouts, versions } from '../register/schema.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience, visibleTo } from '../register/visibility.ts';
 import { labelOf, sheetColumns as columns } from '../register/sheets.ts';
+import { lessonsOf } from './teaching.ts';
 import { pagesFor } from '../register/shared-sheets.ts';
 
 async function sheetsOf(db: Db, actor: Member, version: VisibleVersion): Promise<Sheet[]> {
@@ -36,6 +38,8 @@ export async function confirmSheets(
   versionId: string,
   wanted: ({ page: number } & TitleBlock)[],
 ): Promise<Sheet[]> {
+  const seen = await visibleVersion(platform.db, actor, versionId);
+  const lessons = await lessonsOf(platform, versionId, await sheetsOf(platform.db, actor, seen), wanted);
   return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     const version = await visibleVersion(db, actor, versionId);
@@ -49,6 +53,10 @@ export async function confirmSheets(
         .update(sheets)
         .set({ ...block, label: labelOf(block, page), confirmed: true })
         .where(and(eq(sheets.versionId, versionId), eq(sheets.page, page)));
+    for (const lesson of lessons)
+      await db
+        .insert(titleBlockLayouts)
+        .values({ ...lesson, projectId: actor.projectId, taughtBy: actor.id, taughtAt: now() });
     await renewShareCopies(unit, eq(versions.id, versionId));
     await record({
       projectId: actor.projectId,

@@ -29,7 +29,8 @@ import { uploadFor } from '../register/uploads.ts';
 import { pagesFor } from '../register/shared-sheets.ts';
 import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
 import { unitsOf } from './export.ts';
-import { measureWords, toWrite, withoutMeasure, type Units } from './leaving.ts';
+import { calloutTags } from './callouts.ts';
+import { prefixOf, toWrite, withoutPrefix, withPrefix, type Units } from './leaving.ts';
 import { wholeBlob } from './pictures.ts';
 import { markupComments, markupEditions, markupImports, markups } from './schema.ts';
 import { changeRow, mayRedraw, recordPublished } from './service.ts';
@@ -146,8 +147,7 @@ async function knownOf(db: Db, actor: Member, rows: Row[], units: Units) {
   const names = new Map<string, string>();
   for (const row of rows) {
     const now = nows.get(row.id)!;
-    const said = (shape: Row['shape'], text: string): string =>
-      [measureWords(shape, row.metresPerPoint, units), text].filter(Boolean).join(' · ');
+    const said = (shape: Row['shape'], text: string): string => withPrefix(prefixOf({ ...row, shape }, units), text);
     const earlier = (editions.get(row.id) ?? [])
       .filter(({ edition }) => edition < row.edition && edition >= (row.leftAt ?? 1))
       .map(({ shape, style, text, status }) => ({ ...now, shape, style, text: said(shape, text), status }));
@@ -200,9 +200,9 @@ const MOST_WORDS = 2000;
 const wordsOf = (text: string): string => storable(text.slice(0, MOST_WORDS));
 
 function theirs(mark: AnnotatedMark, row: Row | undefined, places: readonly PagePlace[], units: Units) {
-  const said = row ? measureWords(row.shape, row.metresPerPoint, units) : '';
+  const said = row ? prefixOf(row, units) : '';
   return {
-    text: wordsOf(withoutMeasure(said, mark.contents)),
+    text: wordsOf(withoutPrefix(said, mark.contents)),
     status: mark.status ?? row?.status ?? statusOfNew(mark),
     shape: markupShapeOf(mark, places[mark.page - 1]!, row?.shape),
   };
@@ -274,6 +274,7 @@ async function addNew(
 ): Promise<Row[]> {
   const { db } = unit;
   let number = found.length ? await nextNumber(db, markups, actor.projectId) : 0;
+  const tagOf = await calloutTags(db, version);
   const values = found.map(({ mark }) => {
     const { text, status, shape } = theirs(mark, undefined, places, units);
     const id = crypto.randomUUID();
@@ -281,6 +282,7 @@ async function addNew(
     return {
       ...{ id, threadId: id, projectId: actor.projectId, versionId: version.id, page: mark.page, number: number++ },
       ...{ shape, style: markupStyleOf(mark, status), text, status, draft: false, authorId: actor.id },
+      tag: shape.kind === 'callout' ? tagOf(mark.page) : null,
       ...{ writtenBy: wordsOf(mark.author).slice(0, 200) || null, externalId: mark.id },
       ...{ createdAt: written ? new Date(written) : now(), updatedAt: now() },
     };

@@ -23,9 +23,12 @@ export function measureWords(shape: MarkupShape, metresPerPoint: number | null, 
   const onPaper = metresPerPoint === null && (measure?.of === 'length' || measure?.of === 'area');
   return measure ? `${sayMeasure(measure, units)}${onPaper ? ' on paper' : ''}` : '';
 }
-export const withMeasure = (said: string, text: string): string => [said, text].filter(Boolean).join(' · ');
-/** The words of a markup without what it measures. */
-export const withoutMeasure = (said: string, text: string): string =>
+/** What stands before the words of a markup where it leaves: the number on its tag, or what it measures. */
+export const prefixOf = (row: Pick<Row, 'shape' | 'metresPerPoint' | 'tag'>, units: Units): string =>
+  row.tag === null ? measureWords(row.shape, row.metresPerPoint, units) : String(row.tag);
+export const withPrefix = (said: string, text: string): string => [said, text].filter(Boolean).join(' · ');
+/** The words of a markup without that. */
+export const withoutPrefix = (said: string, text: string): string =>
   said && (text === said || text.startsWith(`${said} · `)) ? text.slice(said.length + 3) : text;
 
 /** They leave under the id of their thread: what is answered finds them on whichever version they are then. */
@@ -54,11 +57,10 @@ export async function toWrite(
     }));
   return new Map(
     rows.map((row) => {
-      const { id, threadId, page, shape, style, text, status, createdAt, metresPerPoint } = row;
-      const measure = measureWords(shape, metresPerPoint, units);
+      const { id, threadId, page, shape, style, text, status, createdAt } = row;
       const author = row.writtenBy ?? persons.get(row.authorId)!.name;
       const markup: MarkupToWrite = {
-        ...{ id: threadId, page, shape, style, text: withMeasure(measure, text), status, author },
+        ...{ id: threadId, page, shape, style, text: withPrefix(prefixOf(row, units), text), status, author },
         ...{ createdAt: createdAt.toISOString(), answers: answersOf(threadId) },
       };
       return [id, markup];

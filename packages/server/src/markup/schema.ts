@@ -45,6 +45,8 @@ export const markups = pgTable(
     carriedFrom: uuid('carried_from').references((): AnyPgColumn => markups.id, { onDelete: 'set null' }),
     page: integer('page').notNull(),
     number: integer('number').notNull(),
+    /** Of a callout, within its sheet or set; null for all others. */
+    tag: integer('tag'),
     ...content(),
     metresPerPoint: doublePrecision('metres_per_point'),
     pictureSha256: text('picture_sha256'),

@@ -12,6 +12,7 @@ import { conflict, notAllowed, refused } from '../platform/errors.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
 import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
+import { calloutTags } from './callouts.ts';
 import { keepEditions } from './editions.ts';
 import { pictureOf } from './pictures.ts';
 import { markups } from './schema.ts';
@@ -39,11 +40,12 @@ export async function addMarkup(
     await requirePage(db, actor, version, wanted.page);
     const number = await nextNumber(db, markups, actor.projectId);
     const id = wanted.id ?? crypto.randomUUID();
+    const tag = wanted.shape.kind === 'callout' ? (await calloutTags(db, version))(wanted.page) : null;
     const [row] = await db
       .insert(markups)
       .values({
         ...wanted,
-        ...{ id, threadId: id, projectId: actor.projectId, versionId, number, pictureSha256 },
+        ...{ id, threadId: id, projectId: actor.projectId, versionId, number, tag, pictureSha256 },
         ...{ authorId: actor.id, createdAt: now(), updatedAt: now() },
       })
       .onConflictDoNothing()

@@ -1,3 +1,4 @@
+import type { CalloutNumbering, CalloutTag } from '@kindred/core/markup/callouts';
 import type { TemplateContent } from '@kindred/contract/portfolio/templates';
 import { boolean, date, doublePrecision, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
@@ -20,6 +21,8 @@ export const projects = pgTable('projects', {
   units: text('units').$type<'metric' | 'feet and inches'>().notNull().default('metric'),
   /** Denominator of the smallest fraction of an inch. */
   inchFraction: integer('inch_fraction').notNull().default(16),
+  calloutNumbering: text('callout_numbering').$type<CalloutNumbering>().notNull().default('sheet'),
+  calloutTag: text('callout_tag').$type<CalloutTag>().notNull().default('flag'),
   /** Where the project's origin lies in survey coordinates, metres. */
   easting: doublePrecision('easting'),
   northing: doublePrecision('northing'),

@@ -1,6 +1,7 @@
+import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import { next, type Transitions } from '@kindred/core/platform/machine';
 import { preparationTransitions, type Preparation, type PreparationAction } from '@kindred/core/register/states';
-import { eq, sql } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import path from 'node:path';
 import { replaceSheets } from '../register/sheets.ts';
 import { sharedPages } from '../register/shared-sheets.ts';
@@ -11,7 +12,7 @@ import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import type { Platform } from '../platform/services.ts';
-import { containers, products, versions } from '../register/schema.ts';
+import { containers, products, titleBlockLayouts, versions } from '../register/schema.ts';
 import { lockContainers, markPreparation } from '../register/versions.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience } from '../register/visibility.ts';
@@ -126,10 +127,11 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
   const { version } = row;
   const move = mover(platform, version);
   await move('check');
+  const layouts = await taughtLayouts(platform.db, version);
   await runner.withOutput(async (output) => {
     let preparing: Promise<void> = Promise.resolve();
     const answer = await platform.store.withFile(version.sha256, (path) =>
-      runner.run({ kind: version.kind, path, output }, () => {
+      runner.run({ kind: version.kind, path, layouts, output }, () => {
         preparing = move('prepare');
       }),
     );
@@ -137,6 +139,19 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
     if (answer.state === 'ready') await finish(platform, version, output, answer, move);
     else await move('fail', answer.note);
   });
+}
+
+/** More of them than that no page is held against. */
+const MOST_LAYOUTS = 100;
+async function taughtLayouts(db: Db, { kind, projectId }: VersionRow): Promise<TaughtLayout[]> {
+  if (kind !== 'drawing') return [];
+  const rows = await db
+    .select({ layout: titleBlockLayouts.layout })
+    .from(titleBlockLayouts)
+    .where(eq(titleBlockLayouts.projectId, projectId))
+    .orderBy(desc(titleBlockLayouts.taughtAt))
+    .limit(MOST_LAYOUTS);
+  return rows.map(({ layout }) => layout);
 }
 
 /** Versions that are said to be on their way while no work for them waits or runs: whatever became of it, they can be tried again. */

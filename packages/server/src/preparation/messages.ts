@@ -1,3 +1,4 @@
+import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
@@ -25,6 +26,8 @@ export interface ReadMarks {
 export interface PreparationTask {
   kind: FileKind;
   path: string;
+  /** Title blocks of the project that were corrected once, newest first. */
+  layouts?: TaughtLayout[];
   /** Pages of a drawing that others get to see; when given, the copy for them is made, and nothing else. */
   sharedPages?: number[];
   /** Markups that a copy of a drawing gets; when given, that is made, and nothing else. */

@@ -2,6 +2,7 @@ import { readPageText } from '@kindred/core/drawing/page-text';
 import { readVectors } from '@kindred/core/drawing/vectors/read-vectors';
 import { encodePage, joinPages } from '@kindred/core/drawing/vectors/vectors-file';
 import { pdfOptions } from '@kindred/core/drawing/pdf-options';
+import { readByLayout, type TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import { readTitleBlock, type PageText } from '@kindred/core/drawing/title-block';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -28,7 +29,7 @@ export async function openPdf(data: Uint8Array) {
   }).promise;
   return {
     /** What there is on each page, and what all of them draw, in one file. */
-    async read(): Promise<{ sheets: PreparedSheet[]; vectors: Uint8Array }> {
+    async read(layouts: readonly TaughtLayout[] = []): Promise<{ sheets: PreparedSheet[]; vectors: Uint8Array }> {
       const labels = (await pdf.getPageLabels()) ?? [];
       const sheets: PreparedSheet[] = [];
       const vectors: Uint8Array[] = [];
@@ -38,15 +39,16 @@ export async function openPdf(data: Uint8Array) {
         const { items } = await loaded.getTextContent();
         const text = readPageText(loaded, items);
         const label = labels[page - 1];
+        const drawn = await readVectors(loaded, OPS, items);
         sheets.push({
           page,
           label: label && label !== String(page) ? label : `Sheet ${page}`,
           width: pageLength(width),
           height: pageLength(height),
-          titleBlock: readTitleBlock(text),
+          titleBlock: { ...readTitleBlock(text), ...readByLayout(drawn.texts, [width, height], layouts) },
           text: wordsOn(text),
         });
-        vectors.push(await encodePage(await readVectors(loaded, OPS, items)));
+        vectors.push(await encodePage(drawn));
         loaded.cleanup();
       }
       return { sheets, vectors: joinPages(vectors) };

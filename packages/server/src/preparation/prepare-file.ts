@@ -4,6 +4,7 @@ import { encodePrepared, prepareModel } from '@kindred/core/scene/prepare-model'
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { FILE_KIND_NOUN, fileError, modelNote } from '@kindred/words/files';
 import { detectContent } from '@kindred/core/register/file-content';
+import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import fs from 'node:fs/promises';
 import path from 'node:path';
@@ -25,7 +26,7 @@ const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
 
 export async function prepareFile(
-  { kind, path: file, sharedPages, markups, readMarks, picture, output }: PreparationTask,
+  { kind, path: file, sharedPages, markups, readMarks, picture, layouts = [], output }: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
   try {
@@ -45,7 +46,7 @@ export async function prepareFile(
           ? await marksOf(file, readMarks)
           : picture
             ? await cleanPicture(file)
-            : await PREPARE[kind](file);
+            : await PREPARE[kind](file, layouts);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -71,7 +72,7 @@ function sentence(error: unknown): string | undefined {
   return undefined;
 }
 
-const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
+const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[]) => Promise<Prepared>> = {
   async model(file) {
     const bytes = await fs.readFile(file);
     const prepared = prepareModel(bytes, await webIfc());
@@ -87,11 +88,11 @@ const PREPARE: Record<FileKind, (file: string) => Promise<Prepared>> = {
       note: prepared.table.notes.map(modelNote).join(' '),
     };
   },
-  async drawing(file) {
+  async drawing(file, layouts) {
     const { openPdf } = await import('./pdf.ts');
     const pdf = await openPdf(new Uint8Array(await fs.readFile(file)));
     const thumbnail = await pdf.drawPage(1, THUMBNAIL);
-    const { sheets, vectors } = await pdf.read();
+    const { sheets, vectors } = await pdf.read(layouts);
     return { products: { thumbnail, vectors }, sheets, note: '' };
   },
   async image(file) {

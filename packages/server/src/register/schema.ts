@@ -1,3 +1,4 @@
+import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { Level, Subject } from '@kindred/core/register/folder-rights';
 import type { Gates } from '@kindred/core/register/gates';
@@ -369,6 +370,23 @@ export const uploads = pgTable(
 );
 
 /** The sheets of a drawing, as preparation found them and people confirmed them: a share set chooses by their numbers. */
+/** Title blocks that somebody corrected: sheets that have the same are read so from then on. */
+export const titleBlockLayouts = pgTable(
+  'title_block_layouts',
+  {
+    id: primaryId(),
+    projectId: project(),
+    layout: jsonb('layout').$type<TaughtLayout>().notNull(),
+    /** The sheet from which it was taught. */
+    sheet: text('sheet').notNull(),
+    taughtBy: uuid('taught_by')
+      .notNull()
+      .references(() => users.id),
+    taughtAt: moment('taught_at').notNull(),
+  },
+  (t) => [index('title_block_layouts_project').on(t.projectId, t.taughtAt)],
+);
+
 export const sheets = pgTable(
   'sheets',
   {

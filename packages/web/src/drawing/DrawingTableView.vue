@@ -36,6 +36,7 @@ import { MARKUP_LOOK } from '../markup/signs.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
+import { settings } from '../platform/settings.ts';
 import { useProject } from '../portfolio/store.ts';
 import SheetBeside from './SheetBeside.vue';
 import SheetHead from './SheetHead.vue';
@@ -196,8 +197,9 @@ const toMark = (markup: Markup): Mark => {
   const { colour, symbol } = MARKUP_LOOK[status];
   const movable = tool.value === 'choose' && mayChange(markup) && !style.locked && !markup.carriedTo;
   const picture = markup.picture ? addressOf(showMarkupPicture, { ...project.params, markupId: id }) : '';
-  const tag = `${number} ${symbol}${carriedFrom ? ' ‹' : ''}`;
-  return { id, shape, style, colour, text, tag, draft, movable, picture };
+  const tag = `${markup.tag ?? number} ${symbol}${carriedFrom ? ' ‹' : ''}`;
+  const tagShape = shape.kind === 'callout' ? settings.calloutTag : 'flag';
+  return { id, shape, style, colour, text, tag, tagShape, draft, movable, picture };
 };
 const marks = computed(() => chosen.onPage.value.map(toMark));
 function choose(chosenIds: string[]): void {

@@ -74,7 +74,12 @@ const initials = (name: string): string =>
   </div>
   <article v-for="markup in shown" :key="markup.id" :class="{ here: here.includes(markup.id) }">
     <div class="row">
-      <b class="mono">{{ markup.number }}</b><span :class="MARKUP_LOOK[markup.status].sign">{{ markup.status }}</span
+      <b class="mono">{{ markup.number }}</b><small
+        v-if="markup.tag"
+        class="quiet"
+        :title="`Callout ${markup.tag} of its sheet or set`"
+        >({{ markup.tag }})</small
+      ><span :class="MARKUP_LOOK[markup.status].sign">{{ markup.status }}</span
       ><span v-if="markup.draft" class="draft">draft</span
       ><span v-if="markup.carriedFrom" class="carried" :title="`Carried from version ${markup.carriedFrom}`"
         >carried</span

@@ -1,4 +1,5 @@
 /** Markups of a page on a canvas over it: drawn, chosen, taken hold of. Knows the page, not where markups come from. */
+import type { CalloutTag } from '@kindred/core/markup/callouts';
 import { figureOf, LINE_HEIGHT, type Figure, type Piece } from '@kindred/core/markup/figures';
 import {
   handlesOf,
@@ -21,6 +22,7 @@ export interface Mark {
   text: string;
   /** What stands on its tag; empty for none. */
   tag: string;
+  tagShape: CalloutTag;
   draft: boolean;
   /** May be moved and reshaped. */
   movable: boolean;
@@ -169,7 +171,18 @@ export class MarkupStage {
     this.above.find('.growing').forEach((node) => node.destroy());
     if (shape) {
       const style: MarkupStyle = {};
-      const mark = { id: '', shape, style, colour: CHOSEN, text, tag: '', draft: false, movable: false, picture: '' };
+      const mark = {
+        id: '',
+        shape,
+        style,
+        colour: CHOSEN,
+        text,
+        tag: '',
+        tagShape: 'flag' as const,
+        draft: false,
+        movable: false,
+        picture: '',
+      };
       this.above.add(this.draw(mark).name('growing'));
     }
     if (caught) {
@@ -252,7 +265,7 @@ export class MarkupStage {
     if (tag) {
       const [x, y] = handlesOf(shape).reduce((best, point) => (point[1] < best[1] ? point : best));
       const flag = new Konva.Group({ x, y, scaleX: this.unit, scaleY: this.unit });
-      flag.add(new Konva.Rect({ y: -17, width: 34, height: 17, fill: paint }), label(tag, 0, -14, 34, '#fff'));
+      flag.add(TAGS[mark.tagShape](paint), label(tag, 0, -14, 34, '#fff'));
       group.add(flag);
     }
     return group;
@@ -326,6 +339,12 @@ export class MarkupStage {
     }
   }
 }
+
+const TAGS: Record<CalloutTag, (fill: string) => Konva.Shape> = {
+  flag: (fill) => new Konva.Rect({ y: -17, width: 34, height: 17, fill }),
+  disc: (fill) => new Konva.Circle({ x: 17, y: -9, radius: 15, fill }),
+  lozenge: (fill) => new Konva.Line({ points: [-6, -9, 17, -25, 40, -9, 17, 7], closed: true, fill }),
+};
 
 function label(
   text: string,

@@ -1,3 +1,4 @@
+import type { CalloutTag } from '@kindred/core/markup/callouts';
 import type { LengthUnits } from '@kindred/core/platform/length';
 import { reactive } from 'vue';
 
@@ -7,4 +8,5 @@ export const settings = reactive({
   timeZone: '',
   units: 'metric' as LengthUnits,
   inchFraction: 16,
+  calloutTag: 'flag' as CalloutTag,
 });

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CALLOUT_NUMBERING, CALLOUT_TAGS } from '@kindred/core/markup/callouts';
 import {
   changeProject,
   INCH_FRACTIONS,
@@ -150,6 +151,22 @@ async function save(): Promise<void> {
                 :key="n"
                 :value="n"
                 :label="n === 1 ? 'whole inch' : `1/${n} inch`" /></el-select></span
+        ></label>
+        <label class="field"
+          ><span>Callouts on sheets</span
+          ><span class="row"
+            ><el-select v-model="form.calloutNumbering" :disabled="!mayChange" aria-label="How callouts are numbered"
+              ><el-option
+                v-for="one in CALLOUT_NUMBERING"
+                :key="one"
+                :value="one"
+                :label="`numbered within each ${one}`" /></el-select
+            ><el-select
+              v-model="form.calloutTag"
+              style="width: 110px"
+              :disabled="!mayChange"
+              aria-label="Tag of callouts"
+              ><el-option v-for="one in CALLOUT_TAGS" :key="one" :value="one" :label="one" /></el-select></span
         ></label>
       </section>
       <section class="place">

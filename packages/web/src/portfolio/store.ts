@@ -18,8 +18,8 @@ export const useProject = defineStore('project', () => {
   });
   const view = computed(() => (projectId.value ? (data.value ?? null) : null));
   watchEffect(() => {
-    const { timeZone = '', units = 'metric', inchFraction = 16 } = view.value?.project ?? {};
-    Object.assign(settings, { projectId: projectId.value, timeZone, units, inchFraction });
+    const { timeZone = '', units = 'metric', inchFraction = 16, calloutTag = 'flag' } = view.value?.project ?? {};
+    Object.assign(settings, { projectId: projectId.value, timeZone, units, inchFraction, calloutTag });
   });
   return {
     projectId,
