@@ -5,7 +5,7 @@ import { afterEach, expect, it } from 'vitest';
 import { awkwardPdf, damagedFile, wholeModel } from './damaged-files.ts';
 import { deliverFile, inFull, testProject, testServer, until, type TestProject, type TestServer } from './harness.ts';
 
-const FILES = Number(process.env.KS_FUZZ ?? (inFull ? 200 : 50));
+const FILES = Number(process.env.KS_FUZZ ?? (inFull ? 200 : 20));
 const FIRST = Number(process.env.KS_FUZZ_SEED ?? 1);
 /** What a programmer would say, not whoever knows the trade. */
 const INTERNAL =

@@ -99,15 +99,17 @@ interface Elsewhere {
 }
 
 describe('a PDF that comes back', () => {
+  /** As it was taken along once. */
+  let out: Uint8Array;
+
   it('as it went says nothing new', async () => {
-    const out = await exported(engineer, server.address, params, { as: 'pdf' });
+    out = await exported(engineer, server.address, params, { as: 'pdf' });
     const { found, missing, left } = await brought(author, 'back.pdf', out);
     expect(found.map(({ found: what }) => what)).toEqual(['same', 'same']);
     expect([missing, left]).toEqual([0, 0]);
   });
 
   it('answered: status and reply are on the same markup, a new one beside it; twice changes nothing', async () => {
-    const out = await exported(engineer, server.address, params, { as: 'pdf' });
     const answered = await elsewhere(out, ({ answer, add }) => {
       answer(1, ask.id, 'r1', 'Widened to 1,010 – see detail 4');
       answer(1, ask.id, 'r2', '', 'Completed');
@@ -170,7 +172,6 @@ describe('a PDF that comes back', () => {
   });
 
   it('changed on both sides: shown side by side, taken as chosen, by whoever may', async () => {
-    const out = await exported(engineer, server.address, params, { as: 'pdf' });
     const changed = await elsewhere(out, ({ dict }) =>
       dict(1, ask.id).set(PDFName.of('Contents'), PDFString.of('Not possible')),
     );
@@ -200,7 +201,6 @@ describe('a PDF that comes back', () => {
   });
 
   it('measures stay what they are, and are measured anew where they were moved', async () => {
-    const out = await exported(engineer, server.address, params, { as: 'pdf' });
     const stretched = await elsewhere(out, ({ dict }) => {
       const ring = [300, 295, 500, 295, 500, 195];
       dict(2, area.id).set(PDFName.of('Vertices'), dict(2, area.id).context.obj(ring));
@@ -243,7 +243,6 @@ it('XFDF comes back onto the same pages; entities and what is no markup are refu
   expect(left).toBe(1);
   for (const [name, content] of [
     ['evil.xfdf', '<!DOCTYPE x [<!ENTITY a "b">]><xfdf xmlns="http://ns.adobe.com/xfdf/"><annots/></xfdf>'],
-    ['broken.xfdf', '<xfdf'],
     ['text.pdf', '%PDF-1.7 nothing of the kind'],
   ] as const) {
     const uploadId = await send(author, name, new TextEncoder().encode(content));

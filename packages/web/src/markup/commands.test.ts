@@ -56,7 +56,7 @@ it('what was done is taken back step by step and done again, whatever it was', a
         expect(texts()).toEqual(seen[i]);
       }
     }),
-    { numRuns: 40 },
+    { numRuns: 12 },
   );
 });
 
