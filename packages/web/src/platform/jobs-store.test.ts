@@ -87,3 +87,11 @@ it('says nothing of what somebody cancelled', async () => {
   await becomes(job('cancelled'));
   expect(said).toEqual([]);
 });
+
+it('whoever waits for the end of a job gets it, and nobody else is told', async () => {
+  const end = store.ended(job('running'));
+  await flushPromises();
+  await becomes(job('failed', { note: 'No markups in it.' }));
+  expect(await end).toMatchObject({ status: 'failed', note: 'No markups in it.' });
+  expect(said).toEqual([]);
+});
