@@ -98,6 +98,9 @@ const isPen = (colour: string): boolean => props.look.colour?.toUpperCase() === 
   overflow-x: auto;
   white-space: nowrap;
 }
+.style > * {
+  flex: none;
+}
 .pen {
   display: grid;
   place-items: center;
@@ -129,6 +132,7 @@ const isPen = (colour: string): boolean => props.look.colour?.toUpperCase() === 
   background: var(--ink);
 }
 label {
+  flex-wrap: nowrap;
   gap: 4px;
   margin-right: 8px;
 }
