@@ -1,43 +1,13 @@
 /** An installation that is older by a release finds its things again under their new names. */
-import fs from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
-import pg from 'pg';
-import { afterAll, beforeAll, expect, inject, it } from 'vitest';
-import { migrateDatabase, openDatabase, type DatabaseHandle } from '../../packages/server/src/platform/database.ts';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { migrateDatabase, type DatabaseHandle } from '../../packages/server/src/platform/database.ts';
+import { MIGRATIONS, olderDatabase } from './older-release.ts';
 
-const MIGRATIONS = path.resolve('packages/server/migrations');
-const older = fs.mkdtempSync(path.join(os.tmpdir(), 'kindred-migrations-'));
-const url = new URL(inject('databaseUrl'));
 let handle: DatabaseHandle;
-/** The migrations up to one, as a release of that time had them. */
-function upTo(tag: string): string {
-  const journal = JSON.parse(fs.readFileSync(path.join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as {
-    entries: { tag: string }[];
-  };
-  const last = journal.entries.findIndex((entry) => entry.tag === tag);
-  const entries = journal.entries.slice(0, last + 1);
-  fs.mkdirSync(path.join(older, 'meta'));
-  fs.writeFileSync(path.join(older, 'meta/_journal.json'), JSON.stringify({ ...journal, entries }));
-  for (const entry of entries)
-    fs.copyFileSync(path.join(MIGRATIONS, `${entry.tag}.sql`), path.join(older, `${entry.tag}.sql`));
-  return older;
-}
-
 beforeAll(async () => {
-  const admin = new pg.Client(url.href);
-  await admin.connect();
-  const name = `migrations_${crypto.randomUUID().replaceAll('-', '')}`;
-  await admin.query(`create database ${name}`);
-  await admin.end();
-  url.pathname = `/${name}`;
-  handle = openDatabase(url.href, 1);
-  await migrateDatabase(handle, upTo('0005_shared_sheets'));
+  handle = await olderDatabase('0005_shared_sheets');
 });
-afterAll(async () => {
-  await handle.pool.end();
-  fs.rmSync(older, { recursive: true, force: true });
-});
+afterAll(() => handle.pool.end());
 
 const [PROJECT, CONTAINER, PERSON, FIRST, SECOND, THIRD] = Array.from({ length: 6 }, () => crypto.randomUUID());
 
