@@ -30,6 +30,7 @@ import { pagesFor } from '../register/shared-sheets.ts';
 import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
 import { unitsOf } from './export.ts';
 import { calloutTags } from './callouts.ts';
+import { withNames } from './found-names.ts';
 import { prefixOf, toWrite, withoutPrefix, withPrefix, type Units } from './leaving.ts';
 import { wholeBlob } from './pictures.ts';
 import { markupComments, markupEditions, markupImports, markups } from './schema.ts';
@@ -67,6 +68,7 @@ interface Reading {
   sha256: string;
   isXfdf: boolean;
 }
+
 export const markupImport: LongJobKind<Reading> = {
   kind: 'markup import',
   async run(platform, { data: { versionId, sha256, isXfdf }, owner, id }) {
@@ -89,7 +91,7 @@ export const markupImport: LongJobKind<Reading> = {
       );
     await db
       .insert(markupImports)
-      .values({ jobId: id, versionId, ownerId: owner.id, marks, places, left })
+      .values({ jobId: id, versionId, ownerId: owner.id, marks: withNames(marks), places, left })
       .onConflictDoNothing();
   },
 };
@@ -118,8 +120,9 @@ async function holdAgainst(db: Db, actor: Member, jobId: string): Promise<Held> 
   const { versionId, marks, places, left } = read.read;
   const version = await visibleVersion(db, actor, versionId);
   const gets = await pagesFor(db, actor, [version]);
-  const [sheets] = [new Set(marks.map(({ page }) => page))];
-  const onSheets = new Set([...sheets].filter((page) => page <= Math.max(1, version.sheets) && gets(versionId, page)));
+  const onSheets = new Set(
+    marks.map(({ page }) => page).filter((page) => page <= Math.max(1, version.sheets) && gets(versionId, page)),
+  );
   const rows = (await rowsOn(db, actor, version)).filter(({ draft }) => !draft);
   const units = await unitsOf(db, actor.projectId);
   const { known, ids } = await knownOf(db, actor, rows, units);
@@ -236,7 +239,9 @@ export async function takeMarkups(
       const parts = sides.get(one.mark.id) === 'theirs' ? allowed(actor, row, one.parts) : [];
       if (!parts.length) continue;
       const side = theirs(one.mark, row, held.places, held.units);
-      const wanted = Object.fromEntries(parts.map((part) => [part, side[part]]));
+      const wanted: Record<string, unknown> = Object.fromEntries(parts.map((part) => [part, side[part]]));
+      // A place is on a sheet, which may be another one now.
+      if (parts.includes('shape')) wanted.page = one.mark.page;
       await changeRow(
         unit,
         actor,

@@ -85,7 +85,9 @@ async function requireMember(db: Db, actor: Member, personId: string): Promise<v
     throw refused('not-a-member', 'The person who shall see to it is not in this project. Nothing was changed.');
 }
 
-type Changed = Partial<Pick<Row, 'text' | 'status' | 'shape' | 'style' | 'metresPerPoint' | 'assigneeId' | 'dueOn'>>;
+type Changed = Partial<
+  Pick<Row, 'text' | 'status' | 'shape' | 'page' | 'style' | 'metresPerPoint' | 'assigneeId' | 'dueOn'>
+>;
 
 /** `writtenBy`: whoever changed it in another program. */
 export async function changeRow(

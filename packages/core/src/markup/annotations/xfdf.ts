@@ -81,7 +81,7 @@ export function readXfdf(source: string): ReadXfdf {
   for (const [name, elements] of Object.entries(typeof annots === 'object' ? annots : {})) {
     if (NO_MARKUPS.has(name) || !Array.isArray(elements)) continue;
     for (const element of elements) {
-      const id = text(element['@name']) || `${name}-${marks.length + skipped.length + 1}`;
+      const id = text(element['@name']) || `object-${name}-${marks.length + skipped.length + 1}`;
       const kind = KINDS[name]?.(element);
       if (!kind) skipped.push({ id, reason: 'unknown-kind' });
       else {
