@@ -11,9 +11,9 @@ import {
 import { addRegisterView, changeRegisterView, listRegisterViews } from '@kindred/contract/register/views';
 import ExcelJS from '@protobi/exceljs';
 import { describe, expect, it } from 'vitest';
-import yauzl from 'yauzl';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal } from './harness.ts';
+import { unzip } from './unzip.ts';
 import {
   DRAWINGS,
   text,
@@ -189,7 +189,7 @@ describe('the register', () => {
     const address = `${server.address}/api/projects/${project.projectId}/files?versionIds=`;
     const ids = two.map(({ versionId }) => versionId).join();
     const response = await fetch(address + ids, { headers: architect.api.headersForFiles() });
-    const names = await zipNames(Buffer.from(await response.arrayBuffer()));
+    const names = [...(await unzip(Buffer.from(await response.arrayBuffer()))).keys()];
     expect(names.sort()).toEqual([
       'ORP-TVA-ZZ-00-L-A-7201.txt',
       'ORP-TVA-ZZ-00-L-A-7202.txt',
@@ -224,16 +224,6 @@ describe('the register', () => {
     });
   });
 });
-
-async function zipNames(bytes: Buffer): Promise<string[]> {
-  return new Promise((resolve, reject) =>
-    yauzl.fromBuffer(bytes, { lazyEntries: false }, (error, zip) => {
-      if (error) return reject(error);
-      const names: string[] = [];
-      zip.on('entry', ({ fileName }: { fileName: string }) => names.push(fileName)).on('end', () => resolve(names));
-    }),
-  );
-}
 
 it('parts of codes follow the convention: a field that is renamed is found under its new name', async () => {
   const { conventions } = await project.founder.call(showNaming, { params: project.params });

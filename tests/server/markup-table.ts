@@ -72,8 +72,13 @@ export async function exported(
   body: Body<typeof startMarkupExport>,
 ): Promise<Uint8Array> {
   const { id } = await person.call(startMarkupExport, { params, body });
-  await ended(person, params.projectId, id);
-  const answer = await fetch(`${address}/api/projects/${params.projectId}/jobs/${id}/file`, {
+  return made(person, address, params.projectId, id);
+}
+
+/** The file that a job made, once it has. */
+export async function made(person: ApiPerson, address: string, projectId: string, id: string): Promise<Uint8Array> {
+  await ended(person, projectId, id);
+  const answer = await fetch(`${address}/api/projects/${projectId}/jobs/${id}/file`, {
     headers: person.headersForFiles(),
   });
   return new Uint8Array(await answer.arrayBuffer());

@@ -8,9 +8,9 @@ import {
 } from '@kindred/contract/register/register';
 import { listHistory } from '@kindred/contract/things/things';
 import { expect, it } from 'vitest';
-import yauzl from 'yauzl';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal, share } from './harness.ts';
+import { unzip } from './unzip.ts';
 import { architect, DRAWINGS, engineer, nextCode, project, server, show, text, threePeople } from './three-people.ts';
 
 threePeople();
@@ -76,17 +76,7 @@ it('they come back together, leave together in a zip, and no file goes twice', a
 
   const path = `${downloadVersions.path.replace(':projectId', project.projectId)}?versionIds=${restored!.id}`;
   const zip = await fetch(`${server.address}/api${path}`, { headers: architect.api.headersForFiles() });
-  const names = await new Promise<string[]>((resolve, reject) => {
-    void zip.arrayBuffer().then((bytes) =>
-      yauzl.fromBuffer(Buffer.from(bytes), { lazyEntries: true }, (error, opened) => {
-        if (error) return reject(error);
-        const found: string[] = [];
-        opened.on('entry', ({ fileName }: { fileName: string }) => (found.push(fileName), opened.readEntry()));
-        opened.on('end', () => resolve(found));
-        opened.readEntry();
-      }),
-    );
-  });
+  const names = [...(await unzip(Buffer.from(await zip.arrayBuffer()))).keys()];
   expect(names).toEqual(expect.arrayContaining([`${code}.pdf`, `${code}.xyz`]));
 
   const uploadId = await architect.api.upload(project.projectId, 'x.pdf', text('%PDF-1.4'));

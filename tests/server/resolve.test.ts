@@ -19,7 +19,6 @@ import {
 } from '@kindred/contract/transmittal/transmittal';
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import yauzl from 'yauzl';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import {
   deliverFile,
@@ -31,6 +30,7 @@ import {
   type TestProject,
   type TestServer,
 } from './harness.ts';
+import { unzip } from './unzip.ts';
 
 let server: TestServer;
 let project: TestProject;
@@ -311,25 +311,3 @@ describe('two people at the same moment', () => {
     ).toMatchObject({ code: 'dates' });
   });
 });
-
-function unzip(bytes: Buffer): Promise<Map<string, Buffer>> {
-  return new Promise((resolve, reject) => {
-    const files = new Map<string, Buffer>();
-    yauzl.fromBuffer(bytes, { lazyEntries: true }, (error, zip) => {
-      if (error) return reject(error);
-      zip.on('entry', (entry: yauzl.Entry) =>
-        zip.openReadStream(entry, (problem, stream) => {
-          if (problem) return reject(problem);
-          const parts: Buffer[] = [];
-          stream.on('data', (part: Buffer) => parts.push(part));
-          stream.on('end', () => {
-            files.set(entry.fileName, Buffer.concat(parts));
-            zip.readEntry();
-          });
-        }),
-      );
-      zip.on('end', () => resolve(files));
-      zip.readEntry();
-    });
-  });
-}

@@ -196,6 +196,12 @@ export const deleteMarkup = operation('deleteMarkup', {
   access: { kind: 'markup', action: 'add' },
 });
 export const MARKED_COPIES = ['pdf', 'flattened pdf', 'xfdf', 'xlsx'] as const;
+const Leaving = {
+  as: OneOf(MARKED_COPIES),
+  status: Type.Optional(OneOf(MARKUP_STATUSES)),
+  /** Id of whoever wrote them. */
+  author: Type.Optional(Id()),
+};
 export const startMarkupExport = operation('startMarkupExport', {
   costly: true,
   method: 'post',
@@ -203,14 +209,18 @@ export const startMarkupExport = operation('startMarkupExport', {
   summary:
     'Make a copy of a drawing with its published markups: as annotations, drawn into it, or alone as XFDF or a list',
   access: { kind: 'markup', action: 'see' },
+  body: Type.Object({ ...Leaving, page: Type.Optional(Type.Integer({ minimum: 1 })) }, { additionalProperties: false }),
+  response: LongJob,
+});
+export const startMarkupSetExport = operation('startMarkupSetExport', {
+  costly: true,
+  largestBody: 1_000_000,
+  method: 'post',
+  path: '/projects/:projectId/markup-export',
+  summary: 'Make such copies of several drawings, or of all that have published markups, in one ZIP with a list of all',
+  access: { kind: 'markup', action: 'see' },
   body: Type.Object(
-    {
-      as: OneOf(MARKED_COPIES),
-      page: Type.Optional(Type.Integer({ minimum: 1 })),
-      status: Type.Optional(OneOf(MARKUP_STATUSES)),
-      /** Id of whoever wrote them. */
-      author: Type.Optional(Id()),
-    },
+    { ...Leaving, containerIds: Type.Optional(Type.Array(Id(), { minItems: 1, maxItems: 5000 })) },
     { additionalProperties: false },
   ),
   response: LongJob,

@@ -75,6 +75,8 @@ export interface MarkupStyle {
 
 export const MARKUP_STATUSES = ['note', 'ask', 'act', 'settled', 'declined'] as const;
 export type MarkupStatus = (typeof MARKUP_STATUSES)[number];
+/** Somebody still has to do or answer something. */
+export const OPEN_MARKUP_STATUSES: readonly MarkupStatus[] = ['ask', 'act'];
 
 /** The four corners of the rectangle between two opposite corners, clockwise on the screen. */
 export function rectangleRing(a: Point, b: Point): Point[] {

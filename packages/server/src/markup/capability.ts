@@ -1,12 +1,14 @@
+import { OPEN_MARKUP_STATUSES } from '@kindred/core/markup/shapes';
 import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import type { Capability } from '../platform/capability.ts';
 import { containers, versions } from '../register/schema.ts';
 import { pageVisibleTo, versionVisibleTo } from '../register/visibility.ts';
 import { waitingRows } from '../platform/subjects.ts';
-import { carryMarkups, OPEN } from './carrying.ts';
+import { carryMarkups } from './carrying.ts';
 import { markupExport } from './export.ts';
 import { markupImport } from './import.ts';
 import { markupRoutes } from './routes.ts';
+import { markupSetExport } from './set-export.ts';
 import { markups } from './schema.ts';
 
 const from = sql`${markups} join ${versions} on ${versions.id} = ${markups.versionId} join ${containers} on ${containers.id} = ${versions.containerId}`;
@@ -14,7 +16,7 @@ const from = sql`${markups} join ${versions} on ${versions.id} = ${markups.versi
 export const markup: Capability = {
   name: 'markup',
   routes: markupRoutes,
-  longJobs: [markupExport, markupImport],
+  longJobs: [markupExport, markupSetExport, markupImport],
   prepared: carryMarkups,
   blobs: [
     sql`select picture_sha256 as sha256 from markups where picture_sha256 is not null`,
@@ -26,7 +28,13 @@ export const markup: Capability = {
     const rows = await db
       .update(markups)
       .set({ assigneeId: toId })
-      .where(and(eq(markups.projectId, projectId), eq(markups.assigneeId, fromId), inArray(markups.status, OPEN)))
+      .where(
+        and(
+          eq(markups.projectId, projectId),
+          eq(markups.assigneeId, fromId),
+          inArray(markups.status, [...OPEN_MARKUP_STATUSES]),
+        ),
+      )
       .returning({ id: markups.id });
     return { markups: rows.length };
   },
@@ -55,7 +63,7 @@ export const markup: Capability = {
           dueOn: sql`${markups.dueOn}`,
           at: sql`${markups.updatedAt}`,
           of: sql`from ${from} where ${markups.projectId} = ${member.projectId} and ${markups.assigneeId} = ${member.id}
-            and ${inArray(markups.status, OPEN)} and not ${markups.draft}
+            and ${inArray(markups.status, [...OPEN_MARKUP_STATUSES])} and not ${markups.draft}
             and not exists (select 1 from markups later where later.carried_from = ${markups.id})
             and ${versionVisibleTo(member)} and ${pageVisibleTo(member, sql`${markups.page}`)}`,
         }),

@@ -1,5 +1,5 @@
 /** Open markups go along to the next version of their drawing, at the same place. */
-import type { MarkupStatus } from '@kindred/core/markup/shapes';
+import { OPEN_MARKUP_STATUSES } from '@kindred/core/markup/shapes';
 import { and, eq, inArray } from 'drizzle-orm';
 import type { PreparedVersion } from '../platform/capability.ts';
 import type { Change } from '../platform/change.ts';
@@ -11,7 +11,6 @@ import { markupEditions, markups } from './schema.ts';
 import { versionBefore } from './threads.ts';
 
 /** What still waits for somebody. */
-export const OPEN: MarkupStatus[] = ['ask', 'act'];
 const AT_ONCE = 1000;
 
 export async function carryMarkups({ db, record }: Change, to: PreparedVersion): Promise<void> {
@@ -21,7 +20,13 @@ export async function carryMarkups({ db, record }: Change, to: PreparedVersion):
   const open = await db
     .select()
     .from(markups)
-    .where(and(eq(markups.versionId, before.id), eq(markups.draft, false), inArray(markups.status, OPEN)));
+    .where(
+      and(
+        eq(markups.versionId, before.id),
+        eq(markups.draft, false),
+        inArray(markups.status, [...OPEN_MARKUP_STATUSES]),
+      ),
+    );
   const pageOf = await samePages(db, before.id, to.id);
   const carried = open.flatMap((row) => {
     const page = pageOf(row.page);

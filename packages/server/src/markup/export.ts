@@ -10,9 +10,9 @@ import { refused } from '../platform/errors.ts';
 import { startLongJob, type LongJobKind } from '../platform/long-jobs.ts';
 import type { Platform } from '../platform/services.ts';
 import { projects } from '../portfolio/schema.ts';
-import { prepareOnce } from '../preparation/once.ts';
+import { prepareOnce, type Prepare } from '../preparation/once.ts';
 import { contentFor } from '../register/files.ts';
-import { visibleVersion } from '../register/versions.ts';
+import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
 import { wholeBlob } from './pictures.ts';
 import { toWrite, type Units } from './leaving.ts';
 import { markupTable } from './markup-table.ts';
@@ -20,7 +20,8 @@ import { markups } from './schema.ts';
 import { rowsOn } from './visibility.ts';
 
 type Wanted = Body<typeof operation>;
-const FILES = {
+type Row = typeof markups.$inferSelect;
+export const FILES = {
   pdf: { ending: ' with markups.pdf', mediaType: 'application/pdf' },
   'flattened pdf': { ending: ' with markups drawn in.pdf', mediaType: 'application/pdf' },
   xfdf: { ending: ' markups.xfdf', mediaType: 'application/vnd.adobe.xfdf' },
@@ -50,41 +51,62 @@ export async function unitsOf(db: Db, projectId: string): Promise<Units> {
 
 export const markupExport: LongJobKind<Wanted & { versionId: string }> = {
   kind: 'markup export',
-  async run(platform, { data: { versionId, as, page, status, author }, owner, progress }) {
-    const { db } = platform;
-    const version = await visibleVersion(db, owner, versionId);
-    const rows = (await rowsOn(db, owner, version)).filter(
-      (row) =>
-        !row.draft &&
-        (page === undefined || row.page === page) &&
-        (!status || row.status === status) &&
-        (!author || row.authorId === author),
-    );
-    const units = await unitsOf(db, owner.projectId);
-    const leaving = await toWrite(db, owner, rows, units);
+  async run(platform, { data: { versionId, ...wanted }, owner, progress }) {
+    const version = await visibleVersion(platform.db, owner, versionId);
+    const rows = await rowsLeaving(platform.db, owner, version, wanted);
     await progress(0.1);
-    const sha256 = await contentFor(platform, owner, version);
-    const { ending, mediaType } = FILES[as];
-    const markups = {
-      list: rows.map(({ id }) => leaving.get(id)!),
-      as: as === 'xlsx' ? await markupTable(db, owner, rows, version, units) : as,
-      pictures: await picturesOf(platform, rows),
-    };
-    const task = { kind: 'drawing' as const, markups };
-    const content = await prepareOnce(platform, sha256, task, 'markups-not-written');
-    await noteLeft(
-      db,
-      rows.map(({ id }) => id),
+    const content = await markedCopyOf(platform, owner, version, rows, wanted.as, (...asked) =>
+      prepareOnce(platform, ...asked),
     );
+    const { ending, mediaType } = FILES[wanted.as];
     return { name: `${version.container.code}${ending}`, mediaType, content: Readable.from([content]) };
   },
 };
 
-/** By the id under which each leaves. */
-async function picturesOf(
+/** Published markups of a version, as they are wanted. */
+export async function rowsLeaving(
+  db: Db,
+  owner: Member,
+  version: VisibleVersion,
+  { page, status, author }: Pick<Wanted, 'page' | 'status' | 'author'>,
+): Promise<Row[]> {
+  return (await rowsOn(db, owner, version)).filter(
+    (row) =>
+      !row.draft &&
+      (page === undefined || row.page === page) &&
+      (!status || row.status === status) &&
+      (!author || row.authorId === author),
+  );
+}
+
+/** The file in which markups leave. */
+export async function markedCopyOf(
   platform: Platform,
-  rows: readonly (typeof markups.$inferSelect)[],
-): Promise<Record<string, Uint8Array>> {
+  owner: Member,
+  version: VisibleVersion,
+  rows: readonly Row[],
+  as: Wanted['as'],
+  prepare: Prepare,
+): Promise<Buffer> {
+  const { db } = platform;
+  const units = await unitsOf(db, owner.projectId);
+  const leaving = await toWrite(db, owner, rows, units);
+  const sha256 = await contentFor(platform, owner, version);
+  const markups = {
+    list: rows.map(({ id }) => leaving.get(id)!),
+    as: as === 'xlsx' ? await markupTable(db, owner, rows, version, units) : as,
+    pictures: await picturesOf(platform, rows),
+  };
+  const content = await prepare(sha256, { kind: 'drawing', markups }, 'markups-not-written');
+  await noteLeft(
+    db,
+    rows.map(({ id }) => id),
+  );
+  return content;
+}
+
+/** By the id under which each leaves. */
+async function picturesOf(platform: Platform, rows: readonly Row[]): Promise<Record<string, Uint8Array>> {
   const pictures: Record<string, Uint8Array> = {};
   for (const { threadId, pictureSha256 } of rows)
     if (pictureSha256) pictures[threadId] = await wholeBlob(platform, pictureSha256);

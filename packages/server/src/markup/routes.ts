@@ -8,6 +8,7 @@ import { startMarkupExport } from './export.ts';
 import { showMarkupImport, startMarkupImport, takeMarkups } from './import.ts';
 import { sendMarkupPicture, sendStampPicture } from './pictures.ts';
 import * as markup from './service.ts';
+import { startMarkupSetExport } from './set-export.ts';
 import * as stamps from './stamps.ts';
 import { showMarkup } from './threads.ts';
 
@@ -26,6 +27,7 @@ export const markupRoutes = (platform: Platform): Route[] => [
   route(contract.startMarkupExport, ({ actor, params, body }) =>
     startMarkupExport(platform, actor, params.versionId!, body),
   ),
+  route(contract.startMarkupSetExport, ({ actor, body }) => startMarkupSetExport(platform, actor, body)),
   route(contract.publishMarkups, ({ actor, params, body }) =>
     markup.publishMarkups(platform, actor, params.versionId!, body.markupIds),
   ),

@@ -1,7 +1,8 @@
 /** Files with an index and checksums, as a zip that is made while it is sent. */
 import { splitFileName } from '@kindred/core/naming/file-name';
 import { csvLine } from '@kindred/core/platform/csv';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
+import { finished } from 'node:stream/promises';
 import { ZipFile } from 'yazl';
 import type { BlobStore } from './storage/store.ts';
 
@@ -25,7 +26,8 @@ export function zipFiles(
 ): Readable {
   const zip = new ZipFile();
   zip.on('error', onError);
-  const names = uniqueNames(files.map(({ code, fileName }) => code + splitFileName(fileName).extension));
+  const free = namesIn(['index.csv', 'SHA256SUMS']);
+  const names = files.map(({ code, fileName }) => free(code + splitFileName(fileName).extension));
   const rows = files.map((file, i) => [
     file.code,
     file.title,
@@ -54,16 +56,31 @@ export function zipFiles(
   return zip.outputStream as Readable;
 }
 
-function uniqueNames(names: string[]): string[] {
-  const seen = new Map<string, number>([
-    ['index.csv', 1],
-    ['sha256sums', 1],
-  ]);
-  return names.map((name) => {
+/** Files as they come, one at a time in memory; an error of whoever makes them becomes that of the stream. */
+export function zipAsTheyCome(files: AsyncIterable<{ name: string; content: Buffer }>): Readable {
+  const zip = new ZipFile();
+  const out = zip.outputStream as Readable;
+  const closed = new AbortController();
+  out.once('close', () => closed.abort());
+  void (async () => {
+    for await (const { name, content } of files) {
+      const part = Readable.from([content]);
+      zip.addReadStream(part, name);
+      await finished(part, { signal: closed.signal });
+    }
+    zip.end();
+  })().catch((error: Error) => out.destroy(error));
+  return out;
+}
+
+/** Names for files beside each other, on every system: what is there already, whatever its case, gets a number. */
+export function namesIn(taken: readonly string[]): (name: string) => string {
+  const seen = new Map(taken.map((name) => [name.toLowerCase(), 1]));
+  return (name) => {
     const safe = name.replace(/[/\\:*?"<>|]/g, '_');
     const count = (seen.get(safe.toLowerCase()) ?? 0) + 1;
     seen.set(safe.toLowerCase(), count);
     const { stem, extension } = splitFileName(safe);
     return count === 1 ? safe : `${stem} (${count})${extension}`;
-  });
+  };
 }

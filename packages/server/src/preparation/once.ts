@@ -1,4 +1,4 @@
-/** Work on one file that somebody waits for, in a process of its own: whoever sent the file, it harms nobody else. */
+/** Work on files that somebody waits for, in a process of its own: whoever sent a file, it harms nobody else. */
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { refused } from '../platform/errors.ts';
@@ -6,23 +6,32 @@ import type { Platform } from '../platform/services.ts';
 import type { PreparationTask } from './messages.ts';
 import { PreparationRunner } from './runner.ts';
 
+type Task = Omit<PreparationTask, 'path' | 'output'>;
+
 /** The bytes of the one product of a task; refuses with what the task says of the file. `code`: of that refusal. */
-export async function prepareOnce(
-  { config, store }: Platform,
-  sha256: string,
-  task: Omit<PreparationTask, 'path' | 'output'>,
-  code: string,
-): Promise<Buffer> {
+export type Prepare = (sha256: string, task: Task, code: string) => Promise<Buffer>;
+
+/** For files one after another: its process takes a moment to start. `end` it. */
+export function openPreparation({ config, store }: Platform): { prepare: Prepare; end(): void } {
   const runner = new PreparationRunner(config.preparation);
+  return {
+    prepare: (sha256, task, code) =>
+      runner.withOutput(async (output) => {
+        const answer = await store.withFile(sha256, (file) =>
+          runner.run({ ...task, path: file, output }, () => undefined),
+        );
+        if (answer.state !== 'ready') throw refused(code, `${answer.note} Nothing was changed.`);
+        return fs.readFile(path.join(output, answer.products[0]!));
+      }),
+    end: () => runner.end(),
+  };
+}
+
+export async function prepareOnce(platform: Platform, ...asked: Parameters<Prepare>): Promise<Buffer> {
+  const { prepare, end } = openPreparation(platform);
   try {
-    return await runner.withOutput(async (output) => {
-      const answer = await store.withFile(sha256, (file) =>
-        runner.run({ ...task, path: file, output }, () => undefined),
-      );
-      if (answer.state !== 'ready') throw refused(code, `${answer.note} Nothing was changed.`);
-      return fs.readFile(path.join(output, answer.products[0]!));
-    });
+    return await prepare(...asked);
   } finally {
-    runner.end();
+    end();
   }
 }

@@ -13,6 +13,7 @@ import {
   type PDFObject,
   type PDFPage,
 } from '@cantoo/pdf-lib';
+import { openPdf } from '@kindred/core/markup/annotations/read-pdf';
 
 const name = (text: string): PDFName => PDFName.of(text);
 const names = (texts: string): PDFName[] => texts.split(' ').map(name);
@@ -33,7 +34,7 @@ const DRAWN_ANNOTATIONS = new Set(
 
 /** `shown`: numbers of the pages that others get, from 1. */
 export async function sharedCopy(file: Uint8Array, shown: readonly number[]): Promise<Uint8Array> {
-  const source = await PDFDocument.load(file, { updateMetadata: false });
+  const source = await openPdf(file);
   const copy = await PDFDocument.create({ updateMetadata: false });
   const wanted = new Set(shown.map((page) => page - 1));
   const hiddenLayers = layersOff(source);

@@ -6,11 +6,13 @@ import { showMarkupPicture, type Markup } from '@kindred/contract/markup/markup'
 import { downloadVersion } from '@kindred/contract/register/register';
 import {
   MEASURING_KINDS,
+  OPEN_MARKUP_STATUSES,
   shapeBounds,
   type MarkupShape,
   type MarkupStyle,
   type Point,
 } from '@kindred/core/markup/shapes';
+import { PENDING_ISSUE_STATUSES } from '@kindred/core/issues/states';
 import { aligned, quarterTurned, spread } from '@kindred/core/markup/arrange';
 import { showStampPicture } from '@kindred/contract/markup/stamps';
 import { counted } from '@kindred/words/sentence';
@@ -40,6 +42,7 @@ import { settings } from '../platform/settings.ts';
 import { useProject } from '../portfolio/store.ts';
 import SheetBeside from './SheetBeside.vue';
 import SheetHead from './SheetHead.vue';
+import SheetPages from './SheetPages.vue';
 import SheetTools from './SheetTools.vue';
 import SheetWords from './SheetWords.vue';
 import { useBeside } from './beside.ts';
@@ -268,6 +271,16 @@ watch([() => query('markup'), chosen.onPage, source], ([id, list, opened], [befo
 });
 
 // The whole, the parts, and what stands beside it
+const showsPages = ref(false);
+/** What is open on each sheet. */
+const openOn = computed(() => {
+  const counts = new Map<number, { markups: number; issues: number }>();
+  const at = (number: number) => counts.get(number) ?? counts.set(number, { markups: 0, issues: 0 }).get(number)!;
+  for (const { page: on, status } of markups.list.value) if (OPEN_MARKUP_STATUSES.includes(status)) at(on).markups++;
+  for (const { place: lies, status } of issues.value?.items ?? [])
+    if (lies?.page && PENDING_ISSUE_STATUSES.includes(status)) at(lies.page).issues++;
+  return counts;
+});
 const beside = useBeside(
   () => props.versions,
   () => Number(query('beside')),
@@ -363,6 +376,7 @@ const labelOf = (number: number): string =>
       @forget="measuring.scale.forget"
       @units="measuring.units.value = $event"
       @find="search.open.value = !search.open.value"
+      @pages="showsPages = !showsPages"
     >
       <RouterLink :to="{ name: 'sheet-register', params: project.params }">Sheet register</RouterLink>
       <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
@@ -412,6 +426,15 @@ const labelOf = (number: number): string =>
             :window="surfaceSize"
             @save="placing.save"
             @close="pending = null"
+          />
+          <SheetPages
+            v-if="showsPages && (sheets?.length ?? 0) > 1"
+            :source="source"
+            :sheets="sheets!"
+            :page="page"
+            :open="openOn"
+            @page="goPage"
+            @close="showsPages = false"
           />
           <SheetWords
             v-if="search.open.value"

@@ -2,7 +2,7 @@
 /** What is open on the table: the drawing, its version and sheet, the scale, and the ways to words and lists. */
 import type { Sheet } from '@kindred/contract/drawing/drawing';
 import { LENGTH_UNITS } from '@kindred/core/platform/length';
-import { Search } from '@lucide/vue';
+import { GalleryVertical, Search } from '@lucide/vue';
 import type { MeasureUnits } from './measuring.ts';
 import { sayScale } from './sheet-scale.ts';
 
@@ -25,6 +25,7 @@ const emit = defineEmits<{
   forget: [];
   units: [MeasureUnits];
   find: [];
+  pages: [];
 }>();
 const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inches': 'feet and inches' };
 </script>
@@ -56,6 +57,15 @@ const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inc
       @update:model-value="emit('page', $event)"
       ><el-option v-for="one in sheets" :key="one.id" :value="one.page" :label="one.label"
     /></el-select>
+    <button
+      v-if="sheets.length > 1"
+      class="button-link"
+      title="All sheets of this drawing"
+      aria-label="All sheets of this drawing"
+      @click="emit('pages')"
+    >
+      <GalleryVertical :size="16" />
+    </button>
     <el-dropdown v-if="scale" trigger="click">
       <button class="button-link mono" aria-label="Scale and units of measures">
         {{ scale.metresPerPoint ? sayScale(scale.metresPerPoint) : 'No scale' }}
@@ -89,6 +99,13 @@ const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inc
 </template>
 
 <style scoped>
+.head > * {
+  white-space: nowrap;
+}
+.head > b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 .head {
   padding: 5px 12px;
   border-bottom: 1px solid var(--hairline);

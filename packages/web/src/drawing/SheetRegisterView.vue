@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { listSheetRegister, type RegisteredSheet } from '@kindred/contract/drawing/drawing';
+import { counted } from '@kindred/words/sentence';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
@@ -9,6 +10,7 @@ import MoreRows from '../platform/MoreRows.vue';
 import { call } from '../platform/api.ts';
 import { usePages } from '../platform/pages.ts';
 import { useProject } from '../portfolio/store.ts';
+import TakeAlongDialog from '../markup/TakeAlongDialog.vue';
 import ConfirmSheetsDialog from './ConfirmSheetsDialog.vue';
 import { useRouteQuery } from '../platform/route-query.ts';
 
@@ -51,6 +53,10 @@ const waiting = computed(() => {
   }
   return [...byVersion.values()];
 });
+const takesAll = ref(false);
+/** So many drawings stand above the list; the others when they are asked for. */
+const FEW = 4;
+const showsAll = ref(false);
 const confirming = computed(() => query('confirm'));
 const confirm = (versionId?: string) => router.replace({ query: { ...route.query, confirm: versionId } });
 const place = ({ containerId, page }: RegisteredSheet) => ({
@@ -75,17 +81,21 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         style="width: 230px"
         aria-label="Search the sheets"
       />
+      <el-button v-if="project.may('markup', 'see')" @click="takesAll = true">Take markups along …</el-button>
     </div>
     <section v-if="waiting.length && project.may('register', 'change')" class="waiting">
       <p>
         <b>Read from title blocks, not yet looked at.</b> These sheets count once somebody has corrected or confirmed
         them.
       </p>
-      <div v-for="one in waiting" :key="one.versionId" class="row">
+      <div v-for="one in showsAll ? waiting : waiting.slice(0, FEW)" :key="one.versionId" class="row">
         <span class="mono">{{ one.code }}</span>
         <span class="quiet">{{ one.count }} {{ one.count === 1 ? 'sheet' : 'sheets' }}</span>
         <el-button size="small" @click="confirm(one.versionId)">Look at them</el-button>
       </div>
+      <button v-if="!showsAll && waiting.length > FEW" class="button-link" @click="showsAll = true">
+        {{ counted(waiting.length - FEW, 'more drawing') }}
+      </button>
     </section>
     <EmptyPlace v-if="loaded && !sheets.length" title="No sheet yet"
       >Each page of a drawing that is delivered becomes a sheet, with number, title, revision and scale read from its
@@ -125,6 +135,7 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
       </tbody>
     </table>
     <MoreRows :has-more="hasMore" @more="more" />
+    <TakeAlongDialog v-if="takesAll" @close="takesAll = false" />
     <ConfirmSheetsDialog
       v-if="confirming"
       :version-id="confirming"

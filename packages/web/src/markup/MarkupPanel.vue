@@ -3,7 +3,6 @@
 import { listIssues } from '@kindred/contract/issues/issues';
 import {
   commentMarkup,
-  MARKED_COPIES,
   showMarkup,
   showMarkupPicture,
   startMarkupExport,
@@ -22,6 +21,8 @@ import { attempt } from '../platform/say.ts';
 import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import BringInDialog from './BringInDialog.vue';
+import TakeAlongDialog from './TakeAlongDialog.vue';
+import { COPY_WORDS, type MarkedCopyKind } from './copy-words.ts';
 import MarkupDetail from './MarkupDetail.vue';
 import MarkupList from './MarkupList.vue';
 import type { useMarkups } from './markups.ts';
@@ -66,20 +67,15 @@ async function say(text: string, mentions: string[]): Promise<void> {
 
 const status = ref<MarkupStatus | ''>('');
 const author = ref('');
-const COPY_WORDS: Record<(typeof MARKED_COPIES)[number], string> = {
-  pdf: 'PDF with the published markups as annotations',
-  'flattened pdf': 'PDF with the published markups drawn in',
-  xfdf: 'The published markups alone (XFDF)',
-  xlsx: 'A list with pictures and sums (XLSX)',
-};
 const filtered = computed(() => status.value !== '' || author.value !== '');
-const takeAlong = (as: (typeof MARKED_COPIES)[number]): Promise<boolean> =>
+const takeAlong = (as: MarkedCopyKind): Promise<boolean> =>
   attempt(async () => {
     const params = { ...project.params, versionId: props.versionId };
     const body = { as, ...(status.value && { status: status.value }), ...(author.value && { author: author.value }) };
     await jobs.follow(await call(startMarkupExport, { params, body }));
   });
 const bringsIn = ref(false);
+const takesAll = ref(false);
 </script>
 
 <template>
@@ -104,9 +100,10 @@ const bringsIn = ref(false);
             <button class="button-link row"><Download :size="15" /> Take them along</button>
             <template #dropdown>
               <el-dropdown-menu>
-                <el-dropdown-item v-for="as in MARKED_COPIES" :key="as" @click="takeAlong(as)"
-                  >{{ COPY_WORDS[as] }}<template v-if="filtered">, as filtered below</template></el-dropdown-item
+                <el-dropdown-item v-for="(words, as) in COPY_WORDS" :key="as" @click="takeAlong(as)"
+                  >{{ words }}<template v-if="filtered">, as filtered below</template></el-dropdown-item
                 >
+                <el-dropdown-item divided @click="takesAll = true">Those of all drawings …</el-dropdown-item>
               </el-dropdown-menu>
             </template>
           </el-dropdown>
@@ -136,6 +133,7 @@ const bringsIn = ref(false);
       </template>
     </MarkupList>
     <BringInDialog v-if="bringsIn" :version-id="versionId" :sheet-of="sheetOf" @close="bringsIn = false" />
+    <TakeAlongDialog v-if="takesAll" @close="takesAll = false" />
   </div>
 </template>
 

@@ -1,21 +1,45 @@
 /** Reads the markups of a PDF, whoever wrote them. Links, form fields and popups are none. */
-import { EncryptedPDFError, PDFArray, PDFDict, PDFDocument, PDFName, PDFRef, type PDFPage } from '@cantoo/pdf-lib';
+import {
+  EncryptedPDFError,
+  PDFArray,
+  PDFDict,
+  PDFDocument,
+  PDFInvalidObject,
+  PDFName,
+  PDFRef,
+  PDFStream,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
 import { CodedError } from '../../platform/coded-error.ts';
 import { hangReplies, type AnnotatedPage, type AnnotationKind, type Loose, type PageBox } from './annotation.ts';
 import { readPdfDate } from './pdf-date.ts';
 import { plainText } from './rich-text.ts';
 import { colourOf, numberOf, numbersOf, textOf, value } from './pdf-values.ts';
 
-/** Throws `pdf-encrypted` and `pdf-damaged`. */
+/** What the reader says where the empty password does not open a file. */
+const NEEDS_PASSWORD = 'NEEDS PASSWORD';
+
+/** A file that opens for everybody but asks for a password before it is changed is read too. Throws `pdf-encrypted` and `pdf-damaged`. */
 export async function openPdf(bytes: Uint8Array): Promise<PDFDocument> {
   try {
-    const pdf = await PDFDocument.load(bytes, { updateMetadata: false, throwOnInvalidObject: false });
+    const pdf = await PDFDocument.load(bytes, { updateMetadata: false, throwOnInvalidObject: false, password: '' });
     pdf.getPageCount();
+    if (pdf.context.isDecrypted) forgetCipher(pdf);
     return pdf;
   } catch (error) {
-    if (error instanceof EncryptedPDFError) throw new CodedError('pdf-encrypted');
+    const { message } = error as Error;
+    if (error instanceof EncryptedPDFError || message === NEEDS_PASSWORD) throw new CodedError('pdf-encrypted');
     // Whatever else the reader says of a file is that it is none.
-    throw new CodedError('pdf-damaged', { reason: String((error as Error).message).slice(0, 200) });
+    throw new CodedError('pdf-damaged', { reason: String(message).slice(0, 200) });
+  }
+}
+
+/** What still says that the file is encrypted would make nonsense of what is written. */
+function forgetCipher({ context }: PDFDocument): void {
+  for (const [ref, object] of context.enumerateIndirectObjects()) {
+    const type = object instanceof PDFStream ? object.dict.get(PDFName.of('Type')) : undefined;
+    if (object instanceof PDFInvalidObject || type === PDFName.of('XRef') || type === PDFName.of('ObjStm'))
+      context.delete(ref);
   }
 }
 

@@ -1,30 +1,16 @@
 <script setup lang="ts">
 /** The whole sheet, small, with the part that the window shows; a click goes there. */
 import type { Point } from '@kindred/core/markup/shapes';
-import { computed, ref, watch } from 'vue';
+import { computed } from 'vue';
+import SheetPicture from './SheetPicture.vue';
 import type { SheetSource } from './sources.ts';
 import { shownBox, type SheetView, type Size } from './view.ts';
 
 const props = defineProps<{ source: SheetSource; page: number; size: Size; view: SheetView; window: Size }>();
 const emit = defineEmits<{ go: [at: Point] }>();
 const SIDE = 150;
-const canvas = ref<HTMLCanvasElement>();
 const scale = computed(() => SIDE / Math.max(...props.size));
 const small = computed((): Size => [props.size[0] * scale.value, props.size[1] * scale.value]);
-watch(
-  () => [props.source, props.page, canvas.value] as const,
-  async ([source, page, target]) => {
-    if (!target) return;
-    const view = { x: 0, y: 0, zoom: scale.value, turn: 0 } as const;
-    const picture = await source.draw(page, view, small.value, 2, new AbortController().signal);
-    if (!picture) return;
-    target.width = picture.width;
-    target.height = picture.height;
-    target.getContext('2d')!.drawImage(picture, 0, 0);
-    picture.close();
-  },
-  { immediate: true },
-);
 const shown = computed(() => {
   const [x, y, w, h] = shownBox(props.view, props.window);
   const [left, top] = [Math.max(0, x), Math.max(0, y)];
@@ -42,7 +28,7 @@ const isWhole = computed(() => {
   return x <= 0 && y <= 0 && x + w >= props.size[0] && y + h >= props.size[1];
 });
 function go(event: PointerEvent): void {
-  const { left, top } = canvas.value!.getBoundingClientRect();
+  const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect();
   emit('go', [(event.clientX - left) / scale.value, (event.clientY - top) / scale.value]);
 }
 </script>
@@ -56,7 +42,7 @@ function go(event: PointerEvent): void {
     @pointerdown.stop="go"
     @pointermove.stop="$event.buttons && go($event)"
   >
-    <canvas ref="canvas" />
+    <SheetPicture :source="source" :page="page" :size="size" :side="SIDE" />
     <i :style="shown" />
   </div>
 </template>
