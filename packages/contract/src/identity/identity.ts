@@ -336,3 +336,20 @@ export const changeMailChoices = operation('changeMailChoices', {
   body: Choices,
   response: Choices,
 });
+
+/** How one likes things: units, pens, scales of sheets that one has calibrated. What a key means is the interface's own. */
+export const PreferenceKey = Type.String({ pattern: '^[a-z][a-z0-9/-]{0,99}$' });
+export const listPreferences = operation('listPreferences', {
+  method: 'get',
+  path: '/preferences',
+  summary: 'How you like things, on whichever machine you sign in',
+  access: 'signed in',
+  response: Type.Record(Type.String(), Type.Unknown()),
+});
+export const changePreference = operation('changePreference', {
+  method: 'put',
+  path: '/preferences',
+  summary: 'Keep how you like one thing, in at most 20,000 characters; of more than 1,000 the oldest go',
+  access: 'signed in',
+  body: Type.Object({ key: PreferenceKey, value: Type.Unknown() }, { additionalProperties: false }),
+});

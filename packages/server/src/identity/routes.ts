@@ -6,6 +6,7 @@ import { ProblemError } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import * as accounts from './accounts.ts';
 import { changeMailChoices, showMailChoices } from './mail-choices.ts';
+import { changePreference, listPreferences } from './preferences.ts';
 import * as notices from './notices.ts';
 import * as ownDetails from './own-details.ts';
 import { Provider, RETURN_PATH, type Leaving } from './provider.ts';
@@ -144,6 +145,10 @@ export function identityRoutes(platform: Platform): Route[] {
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
     route(contract.listOutbox, ({ actor, query }) => identity.listOutbox(platform, actor, query)),
+    route(contract.listPreferences, ({ actor }) => listPreferences(platform.db, actor.id)),
+    route(contract.changePreference, ({ actor, body }) =>
+      changePreference(platform.db, actor.id, body.key, body.value),
+    ),
     route(contract.showMailChoices, ({ actor }) => showMailChoices(platform.db, actor.id)),
     route(contract.changeMailChoices, ({ actor, body }) => changeMailChoices(platform.db, actor.id, body)),
     route(contract.listNotices, ({ actor, query }) => notices.listNotices(platform, actor, query)),

@@ -1,6 +1,6 @@
 import type { MailChoices } from '@kindred/core/platform/notices';
 import { sql } from 'drizzle-orm';
-import { bigserial, boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { moment, primaryId } from '../platform/columns.ts';
 
 export const users = pgTable('users', {
@@ -129,4 +129,18 @@ export const notices = pgTable(
     readAt: moment('read_at'),
   },
   (t) => [index('notices_user').on(t.userId, t.id)],
+);
+
+/** How people like things; what a key means only the interface knows. */
+export const preferences = pgTable(
+  'preferences',
+  {
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    value: jsonb('value').notNull(),
+    changedAt: moment('changed_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.userId, t.key] })],
 );

@@ -178,7 +178,7 @@ const surfaceSize = computed(() => [surfaceWidth.value, surfaceHeight.value] as 
 const newId = (): string => crypto.randomUUID();
 /** What is chosen is drawn so; else what is drawn next. */
 const restyle = (style: MarkupStyle): unknown =>
-  chosen.list.value.length ? chosen.change(() => ({ style })) : placing.setStyle(style);
+  chosen.list.value.length ? chosen.change(() => ({ style })) : (placing.style.value = style);
 const scaleShown = computed(() => ({
   metresPerPoint: measuring.scale.metresPerPoint.value,
   calibrated: measuring.scale.isCalibrated.value,

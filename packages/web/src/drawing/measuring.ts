@@ -7,9 +7,9 @@ import type { LengthUnits } from '@kindred/core/platform/length';
 import type { Total } from '@kindred/core/markup/totals';
 import { readNumber } from '@kindred/core/platform/number-text';
 import { sayMeasure, sayTotal } from '@kindred/words/measures';
-import { useLocalStorage } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
+import { usePreference } from '../identity/preferences.ts';
 import { answered } from '../platform/say.ts';
 import { settings } from '../platform/settings.ts';
 import { useSheetScale } from './sheet-scale.ts';
@@ -20,7 +20,7 @@ export type MeasureUnits = 'project' | LengthUnits;
 /** `key`: of the sheet that is open; `written`: the scale that its title block names. */
 export function useMeasuring(key: () => string, written: () => string) {
   const scale = useSheetScale(key, written);
-  const units = useLocalStorage<MeasureUnits>('measure-units', 'project');
+  const units = usePreference<MeasureUnits>('units-of-measures', 'project');
   const inUnits = computed(() => ({
     units: units.value === 'project' ? settings.units : units.value,
     inchFraction: settings.inchFraction,

@@ -1,8 +1,13 @@
 import { METRES_PER_POINT } from '@kindred/core/drawing/scale';
-import { beforeEach, expect, it } from 'vitest';
-import { sayScale, useSheetScale } from './sheet-scale.ts';
+import { expect, it, vi } from 'vitest';
+import { ref } from 'vue';
 
-beforeEach(() => localStorage.clear());
+const kept: Record<string, unknown> = {};
+vi.mock('../identity/preferences.ts', () => ({
+  usePreference: (key: () => string, initial: unknown) => (kept[key()] ??= ref(initial)),
+}));
+const { sayScale, useSheetScale } = await import('./sheet-scale.ts');
+
 const line = (x: number) => ({
   kind: 'dimension' as const,
   points: [

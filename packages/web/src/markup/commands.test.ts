@@ -20,8 +20,9 @@ function server() {
     add: (id, one) => Promise.resolve(known.set(id, one)),
     change(id, values) {
       if (!known.has(id)) return Promise.reject(new Error('gone'));
+      if (values.text === 'theirs') return Promise.resolve(false);
       known.set(id, { ...known.get(id)!, ...values } as NewMarkup);
-      return Promise.resolve();
+      return Promise.resolve(true);
     },
     remove: (id) => Promise.resolve(known.delete(id)),
   };
@@ -91,4 +92,13 @@ it('what cannot be taken back is said and does not come again and again', async 
   known.clear();
   await expect(commands.undo()).rejects.toThrow('gone');
   expect(commands.mayRedo.value).toBe(false);
+});
+
+it('what was left as others made it is no step that can be taken back', async () => {
+  const { doer } = server();
+  const commands = useCommands('left', doer);
+  await commands.run([{ did: 'add', id: 'm1', markup: markup('a') }]);
+  await commands.run([{ did: 'change', id: 'm1', before: { text: 'a' }, after: { text: 'theirs' } }]);
+  await commands.undo();
+  expect(commands.mayUndo.value).toBe(false);
 });

@@ -17,7 +17,8 @@ export type Command =
 /** Each is done to the server, and throws where it is refused. */
 export interface Doer {
   add(id: string, markup: NewMarkup): Promise<unknown>;
-  change(id: string, values: Partial<Changeable>): Promise<unknown>;
+  /** False where it was left as others made it meanwhile. */
+  change(id: string, values: Partial<Changeable>): Promise<boolean>;
   remove(id: string): Promise<unknown>;
 }
 
@@ -35,16 +36,21 @@ const inverse = (command: Command): Command =>
 export function useCommands(key: string, doer: Doer) {
   const stack = useLocalStorage<{ done: Step[]; undone: Step[] }>(`steps-${key}`, { done: [], undone: [] });
 
-  const run = async (step: Step): Promise<void> => {
-    for (const command of step)
-      if (command.did === 'change') await doer.change(command.id, command.after);
-      else if (command.did === 'add') await doer.add(command.id, command.markup);
-      else await doer.remove(command.id);
+  /** What was done of it. */
+  const run = async (step: Step): Promise<Step> => {
+    const done: Command[] = [];
+    for (const command of step) {
+      if (command.did === 'add') await doer.add(command.id, command.markup);
+      else if (command.did === 'remove') await doer.remove(command.id);
+      else if (!(await doer.change(command.id, command.after))) continue;
+      done.push(command);
+    }
+    return done;
   };
   return {
     async run(step: Step): Promise<void> {
-      await run(step);
-      stack.value = { done: [...stack.value.done, step].slice(-MOST), undone: [] };
+      const done = await run(step);
+      if (done.length) stack.value = { done: [...stack.value.done, done].slice(-MOST), undone: [] };
     },
     /** What cannot be taken back (others changed it, or it was published) is left out, and the refusal passes. */
     async undo(): Promise<void> {

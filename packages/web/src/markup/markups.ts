@@ -5,15 +5,31 @@ import {
   deleteMarkup,
   listMarkups,
   publishMarkups,
+  showMarkup,
   type Markup,
 } from '@kindred/contract/markup/markup';
 import { counted } from '@kindred/words/sentence';
 import { useQuery } from '@pinia/colada';
+import { ElMessageBox } from 'element-plus';
 import { computed } from 'vue';
-import { call } from '../platform/api.ts';
-import { attempt, sayDone } from '../platform/say.ts';
+import { ApiProblem, call } from '../platform/api.ts';
+import { answered, attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import { useCommands, type Changeable, type Command, type NewMarkup } from './commands.ts';
+
+const valuesOf = (markup: Markup): Changeable => ({ ...markup, assigneeId: markup.assignee?.id ?? null });
+
+/** Somebody else changed the same of it meanwhile: theirs stands, unless one wants one's own over it. */
+async function wantsMine(who = 'Someone else'): Promise<boolean> {
+  const answer = await answered(
+    ElMessageBox.confirm(
+      `${who} changed this markup at the same time. Nothing of yours is saved yet. Yours can go over theirs, which stays in its history, or theirs stays as it is.`,
+      'Changed by both of you',
+      { confirmButtonText: 'Save mine', cancelButtonText: 'Leave theirs' },
+    ),
+  );
+  return answer !== undefined;
+}
 
 export function useMarkups(versionId: () => string) {
   const project = useProject();
@@ -33,9 +49,25 @@ export function useMarkups(versionId: () => string) {
     useCommands(versionId(), {
       add: (id, markup) => call(addMarkup, { params: versionParams(), body: { id, ...markup } }),
       async change(markupId, values) {
-        const params = { ...project.params, markupId };
-        const changed = await call(changeMarkup, { params, body: { edition: editionOf(markupId), ...values } });
-        editions.set(markupId, changed.edition);
+        const known = list.value.find(({ id }) => id === markupId);
+        const send = async (edition: number): Promise<void> => {
+          const params = { ...project.params, markupId };
+          const changed = await call(changeMarkup, { params, body: { edition, ...values } });
+          editions.set(markupId, changed.edition);
+        };
+        try {
+          await send(editionOf(markupId));
+        } catch (error) {
+          if (!(error instanceof ApiProblem && error.problem.code === 'conflict' && known)) throw error;
+          const now = await call(showMarkup, { params: { ...project.params, markupId } });
+          const [before, after] = [valuesOf(known), valuesOf(now.markup)];
+          const touched = (Object.keys(values) as (keyof Changeable)[]).some(
+            (part) => JSON.stringify(before[part]) !== JSON.stringify(after[part]),
+          );
+          if (touched && !(await wantsMine(now.editions.at(-1)?.by.name))) return false;
+          await send(now.markup.edition);
+        }
+        return true;
       },
       remove: (markupId) => call(deleteMarkup, { params: { ...project.params, markupId } }),
     }),
@@ -49,7 +81,7 @@ export function useMarkups(versionId: () => string) {
   }
   const doAll = (step: Command[]): Promise<boolean> => run(() => commands.value.run(step));
   const change = (markup: Markup, after: Partial<Changeable>): Command => {
-    const was: Changeable = { ...markup, assigneeId: markup.assignee?.id ?? null };
+    const was = valuesOf(markup);
     const before = Object.fromEntries(Object.keys(after).map((part) => [part, was[part as keyof Changeable]]));
     return { did: 'change', id: markup.id, before, after };
   };

@@ -3,10 +3,10 @@ import { listStamps, type Stamp } from '@kindred/contract/markup/stamps';
 import { MEASURING_KINDS, type MarkupShape, type MarkupStatus, type MarkupStyle } from '@kindred/core/markup/shapes';
 import { fillStamp, stampFields, type StampField } from '@kindred/core/markup/stamp-text';
 import { useQuery } from '@pinia/colada';
-import { useLocalStorage } from '@vueuse/core';
 import dayjs from 'dayjs';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref, watch } from 'vue';
+import { usePreference } from '../identity/preferences.ts';
 import { call } from '../platform/api.ts';
 import { answered, attempt } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -32,9 +32,7 @@ interface Photo {
 
 export function usePlacing({ markups, page, metresPerPointOf, me, sheet }: Settings) {
   const project = useProject();
-  /** Each person's own, in this browser. */
-  const styles = useLocalStorage<Record<string, MarkupStyle>>('pen-styles', {});
-  const style = computed(() => styles.value[me()?.id ?? ''] ?? {});
+  const style = usePreference<MarkupStyle>('pen', {});
   const { data } = useQuery({
     key: () => [project.projectId, 'stamp'],
     query: () => call(listStamps, { params: project.params }),
@@ -84,7 +82,6 @@ export function usePlacing({ markups, page, metresPerPointOf, me, sheet }: Setti
 
   return {
     style,
-    setStyle: (next: MarkupStyle): void => void (styles.value = { ...styles.value, [me()?.id ?? '']: next }),
     stamps,
     stampId,
     /** Width and height of a stamp or photo that is placed by a click, in points on paper. */

@@ -1,12 +1,12 @@
 import { listCurrentVersions } from '@kindred/contract/register/register';
 import { useQuery } from '@pinia/colada';
-import { useLocalStorage } from '@vueuse/core';
 import { computed, watch, type Ref } from 'vue';
+import { usePreference } from '../identity/preferences.ts';
 import { call } from '../platform/api.ts';
 import { settings } from '../platform/settings.ts';
 
 /** Whether somebody wants newer versions at once, wherever one has something open. */
-export const useFollowNewer = () => useLocalStorage('follow-newer-versions', false);
+export const useFollowNewer = () => usePreference('follow-newer-versions', false);
 
 /** Newer versions of what is open: offered, or taken at once by whoever wants that. Asked anew whenever the register changes. */
 export function useNewerVersions(open: Ref<string[]>, take: (versionIds: string[]) => void) {

@@ -1,19 +1,22 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive, ref } from 'vue';
+import { computed, reactive, ref } from 'vue';
 
 const route = reactive({ query: {} as Record<string, string | string[] | undefined> });
 vi.mock('vue-router', () => ({
   useRoute: () => route,
   useRouter: () => ({ replace: ({ query }: typeof route) => void (route.query = JSON.parse(JSON.stringify(query))) }),
 }));
-const kept = ref<Record<string, string[]>>({});
-vi.mock('@vueuse/core', () => ({ useLocalStorage: () => kept }));
+const kept = ref<string[]>();
+vi.mock('../identity/preferences.ts', () => ({
+  usePreference: (_key: () => string, initial: string[]) =>
+    computed({ get: () => kept.value ?? initial, set: (keys) => void (kept.value = keys) }),
+}));
 vi.mock('../portfolio/store.ts', () => ({ useProject: () => ({ projectId: 'p' }) }));
 const { useRegisterView } = await import('./register-view.ts');
 
 beforeEach(() => {
   route.query = {};
-  kept.value = {};
+  kept.value = undefined;
 });
 
 describe('the address of the register', () => {

@@ -1,8 +1,8 @@
 import { CONTAINER_SORTS, type RegisterQuery } from '@kindred/contract/register/register';
 import type { RegisterViewDefinition } from '@kindred/contract/register/views';
-import { useLocalStorage } from '@vueuse/core';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { usePreference } from '../identity/preferences.ts';
 import { useProject } from '../portfolio/store.ts';
 import { STARTER_COLUMNS } from './columns.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
@@ -67,11 +67,7 @@ export function useRegisterView() {
     void set({ fields: Object.keys(next).length ? JSON.stringify(next) : undefined });
   }
 
-  const kept = useLocalStorage<Record<string, string[]>>('register-columns', {});
-  const columns = computed({
-    get: () => kept.value[project.projectId] ?? STARTER_COLUMNS,
-    set: (keys) => void (kept.value = { ...kept.value, [project.projectId]: keys }),
-  });
+  const columns = usePreference(() => `columns/${project.projectId}`, STARTER_COLUMNS);
 
   const definition = computed((): RegisterViewDefinition => {
     const { view: _view, group: _group, ...rest } = route.query;
