@@ -22,6 +22,8 @@ export const PREPARATION_PROCESS = built
       execArgv: [
         '--experimental-permission',
         '--allow-addons',
+        // The recogniser of words works in a thread of its own, under the same permissions.
+        '--allow-worker',
         '--disable-warning=ExperimentalWarning',
         ...CODE.map((place) => `--allow-fs-read=${place}`),
       ],
@@ -31,6 +33,12 @@ export const PREPARATION_PROCESS = built
       file: path.join(packageFolder, 'src/preparation/process.ts'),
       execArgv: ['--import', import.meta.resolve('tsx')],
     };
+
+/** Folder of what the recogniser knows of letters. */
+export const LETTERS = path.join(
+  path.dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng/package.json')),
+  '4.0.0_best_int',
+);
 
 /** Folder of pdf.js, with the character maps, fonts and decoders that drawings may need. */
 export const PDFJS = path.dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));

@@ -1,3 +1,5 @@
+import { counted } from './sentence.ts';
+
 /** What happened, in words: `Version 3 delivered`, `Made version 1 current again`. */
 interface Event {
   verb: string;
@@ -24,6 +26,8 @@ const SAID: Record<string, (event: Event) => string> = {
   'code repaired': ({ before, after }) =>
     `code repaired: ${String(part(before, 'code'))} is ${String(part(after, 'code'))} now`,
   'markup carried': (event) => `carried from version ${inAfter(event, 'from')} to version ${inAfter(event, 'version')}`,
+  'words recognised': ({ after }) =>
+    `words of ${counted(Number(part(after, 'sheets')), 'sheet')} recognised from the picture`,
   'files downloaded': ({ after }) => {
     const codes = part(after, 'codes');
     const n = Array.isArray(codes) ? codes.length : 0;

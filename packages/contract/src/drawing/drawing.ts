@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Id, Moment, operation, OptionalLine, Page, PageQuery } from '../platform/operation.ts';
+import { RECOGNITIONS } from '@kindred/core/drawing/recognition';
+import { Id, Moment, Nullable, OneOf, operation, OptionalLine, Page, PageQuery } from '../platform/operation.ts';
 
 /** What a title block says of its sheet. */
 const TitleBlock = {
@@ -19,6 +20,10 @@ export const Sheet = Type.Object({
   ...TitleBlock,
   /** Somebody looked at what was read from the title block, or it says the same as before. */
   confirmed: Type.Boolean(),
+  /** Whether its words were recognised from a picture of it: such are looked at before they count. */
+  recognition: OneOf(RECOGNITIONS),
+  /** What a recogniser takes the title block for. */
+  proposed: Nullable(Type.Object(TitleBlock)),
   width: Type.Number(),
   height: Type.Number(),
 });
@@ -32,13 +37,28 @@ export const listSheets = operation('listSheets', {
   response: Type.Array(Sheet),
 });
 
+const PageParams = Type.Object({ page: Type.String({ pattern: '^[1-9][0-9]{0,5}$' }) });
 export const showVectors = operation('showVectors', {
   method: 'get',
   path: '/projects/:projectId/versions/:versionId/sheets/:page/vectors',
   summary: 'Lines, areas and words of a sheet, as `core/drawing/vectors/vectors-file` packs a page',
   access: { kind: 'register', action: 'see' },
-  params: Type.Object({ page: Type.String({ pattern: '^[1-9][0-9]{0,5}$' }) }),
+  params: PageParams,
   binary: true,
+});
+
+export const listRecognisedWords = operation('listRecognisedWords', {
+  method: 'get',
+  path: '/projects/:projectId/versions/:versionId/sheets/:page/recognised-words',
+  summary: 'Words that were recognised from the picture of a sheet, where they stand; none where the file has its own',
+  access: { kind: 'register', action: 'see' },
+  params: PageParams,
+  response: Type.Array(
+    Type.Object({
+      text: Type.String(),
+      ...{ x: Type.Number(), y: Type.Number(), width: Type.Number(), size: Type.Number(), angle: Type.Number() },
+    }),
+  ),
 });
 
 /** A sheet that has the words one looks for. */
@@ -119,6 +139,7 @@ export const RegisteredSheet = Type.Object({
   page: Type.Integer(),
   ...TitleBlock,
   confirmed: Type.Boolean(),
+  recognition: OneOf(RECOGNITIONS),
 });
 export type RegisteredSheet = Static<typeof RegisteredSheet>;
 export const listSheetRegister = operation('listSheetRegister', {

@@ -1,10 +1,22 @@
 /** An old survey on paper, as a scanner hands it over: grey pixels, a little askew, with specks. */
 import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
+import { letteringOf } from './lettering.ts';
 
 const [WIDTH, HEIGHT] = [1754, 1240];
 /** A4 landscape in points. */
 const PAGE: [number, number] = [842, 595];
 const ASKEW = 0.011;
+
+/** Text, left end of its base line, height of the letters. */
+const WORDS = [
+  ['SURVEY OF THE SHORE', 1000, 1036, 28],
+  ['OLD BOATHOUSE', 420, 780, 26],
+  ['DRAWING NO', 1000, 1074, 20],
+  ['ORP-901', 1000, 1114, 26],
+  ['SCALE', 1330, 1074, 20],
+  ['1:200', 1330, 1114, 26],
+  ['SLIPWAY', 1180, 512, 26],
+] as const;
 
 /** The same noise each time. */
 function* noise(): Generator<number> {
@@ -44,6 +56,9 @@ export async function writeScan(): Promise<Uint8Array> {
   for (let x = 80; x < 1640; x += 20)
     line(x, 960 + 24 * Math.sin(x / 90), x + 20, 960 + 24 * Math.sin((x + 20) / 90), 2);
   box(1060, 420, 500, 150, 4);
+  for (const [text, x, y, height] of WORDS)
+    for (const stroke of letteringOf(text, x, y, height))
+      for (const [i, [x1, y1]] of stroke.entries()) line(...(stroke[i - 1] ?? [x1, y1]), x1, y1, height > 24 ? 4 : 3);
   for (let i = 0; i < 900; i++) pixels[Math.floor(next() * pixels.length)] = 60;
   const pdf = await PDFDocument.create();
   const page = pdf.addPage(PAGE);

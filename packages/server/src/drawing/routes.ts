@@ -2,6 +2,7 @@ import * as contract from '@kindred/contract/drawing/drawing';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { sendVectors } from './vectors.ts';
+import { listRecognisedWords } from './recognition.ts';
 import { forgetTitleBlock, listTaughtTitleBlocks } from './teaching.ts';
 import { findWords } from './words.ts';
 import { confirmSheets, listSheetRegister, listSheets } from './service.ts';
@@ -13,6 +14,9 @@ export const drawingRoutes = (platform: Platform): Route[] => [
   ),
   route(contract.showVectors, ({ actor, params, response }) =>
     sendVectors(platform, actor, params.versionId!, Number(params.page), response),
+  ),
+  route(contract.listRecognisedWords, ({ actor, params }) =>
+    listRecognisedWords(platform, actor, params.versionId!, Number(params.page)),
   ),
   route(contract.findWords, ({ actor, query }) => findWords(platform, actor, query)),
   route(contract.listTaughtTitleBlocks, ({ actor }) => listTaughtTitleBlocks(platform, actor)),

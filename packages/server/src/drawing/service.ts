@@ -51,7 +51,7 @@ export async function confirmSheets(
     for (const { page, ...block } of wanted)
       await db
         .update(sheets)
-        .set({ ...block, label: labelOf(block, page), confirmed: true })
+        .set({ ...block, label: labelOf(block, page), confirmed: true, proposed: null })
         .where(and(eq(sheets.versionId, versionId), eq(sheets.page, page)));
     for (const lesson of lessons)
       await db
@@ -119,8 +119,8 @@ export async function listSheetRegister(
     .limit(limit + 1);
   const { items, next } = page(rows, limit, ({ number, code, page, id }) => [JSON.stringify([number, code, page]), id]);
   return {
-    items: items.map(({ label: _label, width: _width, height: _height, ...row }) => {
-      void [_label, _width, _height];
+    items: items.map(({ label: _label, width: _width, height: _height, proposed: _proposed, ...row }) => {
+      void [_label, _width, _height, _proposed];
       return row;
     }),
     next,

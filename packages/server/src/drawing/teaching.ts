@@ -10,6 +10,7 @@ import { change } from '../platform/change.ts';
 import { requireRow } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { titleBlockLayouts } from '../register/schema.ts';
+import { recognisedWordsOf } from './recognition.ts';
 import { vectorsOfPage } from './vectors.ts';
 
 /** Sheets of one drawing have one block: the first few corrected ones teach it. */
@@ -36,7 +37,8 @@ export async function lessonsOf(
     const packed = await vectorsOfPage(platform, versionId, sheet.page);
     if (!packed) return [];
     const { texts, width, height } = await decodePage(packed);
-    const layout = learnLayout(texts, [width, height], sheet);
+    const words = texts.length ? texts : await recognisedWordsOf(platform.db, versionId, sheet.page);
+    const layout = learnLayout(words, [width, height], sheet);
     if (layout) lessons.push({ layout, sheet: [sheet.number, sheet.title].filter(Boolean).join(' ') });
   }
   return lessons;

@@ -143,7 +143,10 @@ async function prepareVersion(platform: Platform, runner: PreparationRunner, ver
 
 /** More of them than that no page is held against. */
 const MOST_LAYOUTS = 100;
-async function taughtLayouts(db: Db, { kind, projectId }: VersionRow): Promise<TaughtLayout[]> {
+export async function taughtLayouts(
+  db: Db,
+  { kind, projectId }: Pick<VersionRow, 'kind' | 'projectId'>,
+): Promise<TaughtLayout[]> {
   if (kind !== 'drawing') return [];
   const rows = await db
     .select({ layout: titleBlockLayouts.layout })

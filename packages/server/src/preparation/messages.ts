@@ -39,6 +39,8 @@ export interface PreparationTask {
   };
   /** Its markups are read, or those of an XFDF file onto its pages; nothing else is made. */
   readMarks?: { xfdf?: Uint8Array };
+  /** The page of which the words are recognised; nothing else is made. */
+  recognise?: number;
   /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */
   picture?: boolean;
   /** An empty folder for the products. */

@@ -11,8 +11,15 @@ type Task = Omit<PreparationTask, 'path' | 'output'>;
 /** The bytes of the one product of a task; refuses with what the task says of the file. `code`: of that refusal. */
 export type Prepare = (sha256: string, task: Task, code: string) => Promise<Buffer>;
 
+export interface OpenPreparation {
+  prepare: Prepare;
+  end(): void;
+  /** Ends what runs, which has neither been done nor failed then. */
+  interrupt(): void;
+}
+
 /** For files one after another: its process takes a moment to start. `end` it. */
-export function openPreparation({ config, store }: Platform): { prepare: Prepare; end(): void } {
+export function openPreparation({ config, store }: Platform): OpenPreparation {
   const runner = new PreparationRunner(config.preparation);
   return {
     prepare: (sha256, task, code) =>
@@ -24,6 +31,7 @@ export function openPreparation({ config, store }: Platform): { prepare: Prepare
         return fs.readFile(path.join(output, answer.products[0]!));
       }),
     end: () => runner.end(),
+    interrupt: () => runner.interrupt(),
   };
 }
 

@@ -1,3 +1,4 @@
+import { hasUnreadWords } from '@kindred/core/drawing/recognition';
 import { readPageText } from '@kindred/core/drawing/page-text';
 import { readVectors } from '@kindred/core/drawing/vectors/read-vectors';
 import { encodePage, joinPages } from '@kindred/core/drawing/vectors/vectors-file';
@@ -47,6 +48,7 @@ export async function openPdf(data: Uint8Array) {
           height: pageLength(height),
           titleBlock: { ...readTitleBlock(text), ...readByLayout(drawn.texts, [width, height], layouts) },
           text: wordsOn(text),
+          unread: hasUnreadWords(drawn),
         });
         vectors.push(await encodePage(drawn));
         loaded.cleanup();

@@ -26,7 +26,7 @@ const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
 
 export async function prepareFile(
-  { kind, path: file, sharedPages, markups, readMarks, picture, layouts = [], output }: PreparationTask,
+  { kind, path: file, sharedPages, markups, readMarks, recognise, picture, layouts = [], output }: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
   try {
@@ -44,9 +44,11 @@ export async function prepareFile(
         ? await markedCopy(file, markups)
         : readMarks
           ? await marksOf(file, readMarks)
-          : picture
-            ? await cleanPicture(file)
-            : await PREPARE[kind](file, layouts);
+          : recognise
+            ? await recognised(file, recognise, layouts)
+            : picture
+              ? await cleanPicture(file)
+              : await PREPARE[kind](file, layouts);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -148,6 +150,12 @@ async function marksOf(file: string, { xfdf }: NonNullable<PreparationTask['read
   const onPages = hung.filter(({ page }) => page <= places.length);
   const read: ReadMarks = { marks: onPages, places, left: skipped.length + hung.length - onPages.length };
   return only('marks', new TextEncoder().encode(JSON.stringify(read)));
+}
+
+async function recognised(file: string, page: number, layouts: readonly TaughtLayout[]): Promise<Prepared> {
+  const { recognisePage } = await import('./recognise.ts');
+  const found = await recognisePage(new Uint8Array(await fs.readFile(file)), page, layouts);
+  return only('recognised', new TextEncoder().encode(JSON.stringify(found)));
 }
 
 const PICTURE_SIDE = 1600;

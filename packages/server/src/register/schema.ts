@@ -1,4 +1,7 @@
+import type { Recognition } from '@kindred/core/drawing/recognition';
 import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
+import type { TitleBlock } from '@kindred/core/drawing/title-block';
+import type { VectorText } from '@kindred/core/drawing/vectors/sheet-vectors';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { Level, Subject } from '@kindred/core/register/folder-rights';
 import type { Gates } from '@kindred/core/register/gates';
@@ -403,6 +406,10 @@ export const sheets = pgTable(
     scale: text('scale').notNull().default(''),
     date: text('date').notNull().default(''),
     confirmed: boolean('confirmed').notNull().default(false),
+    recognition: text('recognition').$type<Recognition>().notNull().default('none'),
+    /** What a recogniser takes the title block for: counts for nothing until somebody has looked at it. */
+    proposed: jsonb('proposed').$type<TitleBlock>(),
+    recognisedTexts: jsonb('recognised_texts').$type<VectorText[]>(),
     width: real('width').notNull(),
     height: real('height').notNull(),
     /** All words on the sheet, in the order of the file. */

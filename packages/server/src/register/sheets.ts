@@ -4,6 +4,7 @@ import { and, desc, eq, getTableColumns, sql, type SQL } from 'drizzle-orm';
 import type { Db } from '../platform/database.ts';
 import { wordsBeginning } from '../platform/like.ts';
 import { sheets, versions } from './schema.ts';
+import type { Recognition } from '@kindred/core/drawing/recognition';
 
 /** A page as preparation found it; the title block where there is one. */
 export interface PreparedSheet {
@@ -14,11 +15,19 @@ export interface PreparedSheet {
   titleBlock?: TitleBlock;
   /** All words on it. */
   text?: string;
+  /** Words stand on it that have to be recognised from its picture. */
+  unread?: boolean;
 }
 
 /** What lists show of a sheet. */
-const { versionId: _version, text: _text, words: _words, ...columns } = getTableColumns(sheets);
-void [_version, _text, _words];
+const {
+  versionId: _version,
+  text: _text,
+  words: _words,
+  recognisedTexts: _recognised,
+  ...columns
+} = getTableColumns(sheets);
+void [_version, _text, _words, _recognised];
 export const sheetColumns = columns;
 
 /** The sheet has all of these words, each at least in its beginning. */
@@ -50,13 +59,22 @@ export async function replaceSheets(db: Db, versionId: string, found: readonly P
   const here = new Map(confirmed.filter((row) => row.version === versionId).map(({ sheet }) => [sheet.page, sheet]));
   const known = new Set(confirmed.map(({ sheet }) => JSON.stringify([sheet.number, sheet.title])));
   await db.delete(sheets).where(eq(sheets.versionId, versionId));
-  const rows = found.map(({ titleBlock, text = '', ...page }) => {
+  const rows = found.map(({ titleBlock, text = '', unread, ...page }) => {
+    const recognition: Recognition = unread ? 'waiting' : 'none';
     const kept = here.get(page.page);
-    if (kept) return { ...kept, versionId, text };
+    if (kept) return { ...kept, versionId, text, recognition };
     const block = titleBlock ?? {};
     const { number = '', title = '' } = titleBlock ?? {};
     const label = number || title ? labelOf({ number, title }, page.page) : page.label;
-    return { ...page, ...block, label, versionId, text, confirmed: known.has(JSON.stringify([number, title])) };
+    return {
+      ...page,
+      ...block,
+      label,
+      versionId,
+      text,
+      recognition,
+      confirmed: known.has(JSON.stringify([number, title])),
+    };
   });
   // A statement takes 65,535 values.
   for (let i = 0; i < rows.length; i += ROWS_AT_ONCE) await db.insert(sheets).values(rows.slice(i, i + ROWS_AT_ONCE));

@@ -2,7 +2,8 @@
 import { confirmSheets, listSheets, type Sheet } from '@kindred/contract/drawing/drawing';
 import { downloadVersion } from '@kindred/contract/register/register';
 import { useQuery } from '@pinia/colada';
-import { onBeforeUnmount, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { counted } from '@kindred/words/sentence';
+import { computed, onBeforeUnmount, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { addressOf, call } from '../platform/api.ts';
 import { attempt, sayDone, sayProblem } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -20,6 +21,7 @@ const FIELDS = [
   { key: 'date', word: 'Date', width: '96px' },
 ] as const;
 const rows = reactive<Sheet[]>([]);
+const recognised = computed(() => rows.filter(({ recognition }) => recognition === 'recognised').length);
 const shown = ref(1);
 const saving = ref(false);
 const { data } = useQuery({
@@ -29,7 +31,8 @@ const { data } = useQuery({
 watch(
   data,
   (sheets) => {
-    if (sheets && !rows.length) rows.push(...sheets.map((sheet) => ({ ...sheet })));
+    if (sheets && !rows.length)
+      rows.push(...sheets.map((sheet) => ({ ...sheet, ...(sheet.confirmed ? {} : sheet.proposed) })));
   },
   { immediate: true },
 );
@@ -79,6 +82,10 @@ async function save(): Promise<void> {
 
 <template>
   <AppDialog title="Sheets as their title blocks say" :width="960" top="4vh" @close="emit('close')">
+    <p v-if="recognised" class="quiet">
+      {{ counted(recognised, 'sheet') }} of this drawing {{ recognised === 1 ? 'is a picture' : 'are pictures' }}: what
+      stands below was recognised from the pixels. Compare each field before you let it count.
+    </p>
     <div class="preview"><canvas ref="canvas" aria-label="Title block of the chosen sheet" /></div>
     <div class="sheets">
       <div class="line head" :style="{ gridTemplateColumns: `34px ${FIELDS.map(({ width }) => width).join(' ')}` }">

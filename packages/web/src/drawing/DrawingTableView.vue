@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A version of a drawing on the table: looked at, measured, marked; its markups beside it. */
-import { listSheets, showVectors } from '@kindred/contract/drawing/drawing';
+import { listRecognisedWords, listSheets, showVectors } from '@kindred/contract/drawing/drawing';
 import { listIssues } from '@kindred/contract/issues/issues';
 import { showMarkupPicture, type Markup } from '@kindred/contract/markup/markup';
 import { downloadVersion } from '@kindred/contract/register/register';
@@ -314,9 +314,15 @@ const print = (which: 'this' | 'all', withMarkups: boolean): Promise<boolean> =>
 const middle = ref<HTMLElement>();
 const { toggle: toggleFullScreen } = useFullscreen(middle);
 
+const { data: recognised } = useQuery({
+  key: () => [project.projectId, 'version', 'recognised words', versionId.value, page.value],
+  query: () => call(listRecognisedWords, { params: { ...versionParams.value, page: String(page.value) } }),
+  enabled: () => sheet.value?.recognition === 'recognised',
+});
+const texts = computed(() => (sheet.value?.recognition === 'recognised' ? recognised.value : drawn.value?.texts) ?? []);
 const search = useWordSearch(
   query('find'),
-  () => ({ containerId: containerId.value, page: page.value, texts: drawn.value?.texts ?? [] }),
+  () => ({ containerId: containerId.value, page: page.value, texts: texts.value }),
   (box) => table.value?.showBox(box),
 );
 
@@ -443,6 +449,7 @@ const labelOf = (number: number): string =>
             :at="search.at.value"
             :others="search.others.value"
             :ready="drawn !== undefined"
+            :recognition="sheet?.recognition ?? 'none'"
             @step="search.step"
             @show="search.showFound"
             @page="goPage"

@@ -21,6 +21,7 @@ const source = {
 const sheets = Array.from({ length: 5000 }, (_, i) => ({
   ...{ id: String(i), page: i + 1, label: `A-${i + 1}`, number: `A-${i + 1}`, title: '', revision: '', status: '' },
   ...{ scale: '', date: '', confirmed: true, width: 1500, height: 750 },
+  ...{ recognition: 'none' as const, proposed: null },
 }));
 const pages = (page = 1) =>
   mount(SheetPages, {

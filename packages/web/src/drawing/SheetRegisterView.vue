@@ -54,6 +54,11 @@ const waiting = computed(() => {
   return [...byVersion.values()];
 });
 const takesAll = ref(false);
+const READ = {
+  none: 'Read from the title block, not yet confirmed',
+  recognised: 'Recognised from a picture, not yet looked at: nothing of it counts before',
+  failed: 'A picture of which no words could be recognised',
+};
 /** So many drawings stand above the list; the others when they are asked for. */
 const FEW = 4;
 const showsAll = ref(false);
@@ -124,7 +129,10 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
           </td>
           <td>
             {{ sheet.title }}
-            <span v-if="!sheet.confirmed" class="sign caution read" title="Read, not yet confirmed">read</span>
+            <span v-if="sheet.recognition === 'waiting'" class="sign quiet read">its words are being recognised</span>
+            <span v-else-if="!sheet.confirmed" class="sign caution read" :title="READ[sheet.recognition]">{{
+              sheet.recognition === 'recognised' ? 'recognised' : 'read'
+            }}</span>
           </td>
           <td class="mono">{{ sheet.revision }}</td>
           <td class="mono">{{ sheet.scale }}</td>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Words one looks for: in this sheet, one after the other, and on which other sheets of the set they stand. */
+import type { Recognition } from '@kindred/core/drawing/recognition';
 import type { FoundText } from '@kindred/core/drawing/find-text';
 import { ChevronDown, ChevronUp, Search, X } from '@lucide/vue';
 import { counted } from '@kindred/words/sentence';
@@ -11,6 +12,7 @@ defineProps<{
   others: readonly { page: number; label: string; around: string }[];
   /** The words of this sheet are there to be searched. */
   ready: boolean;
+  recognition: Recognition;
 }>();
 const words = defineModel<string>({ required: true });
 const emit = defineEmits<{ step: [by: 1 | -1]; show: [i: number]; page: [page: number]; close: [] }>();
@@ -40,7 +42,17 @@ const emit = defineEmits<{ step: [by: 1 | -1]; show: [i: number]; page: [page: n
     <template v-if="words.trim()">
       <p class="quiet count" role="status">
         <template v-if="!ready">The words of this sheet are not known: it was prepared before they were kept.</template>
-        <template v-else-if="found.length">{{ at + 1 }} of {{ counted(found.length, 'place') }} on this sheet</template>
+        <template v-else-if="recognition === 'waiting'"
+          >This sheet is a picture: its words are being recognised.</template
+        >
+        <template v-else-if="recognition === 'failed'"
+          >This sheet is a picture, and its words could not be recognised.</template
+        >
+        <template v-else-if="found.length"
+          >{{ at + 1 }} of {{ counted(found.length, 'place') }} on this sheet{{
+            recognition === 'recognised' ? ', recognised from its picture' : ''
+          }}</template
+        >
         <template v-else>Nowhere on this sheet</template>
       </p>
       <ol>
