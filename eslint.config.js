@@ -30,7 +30,7 @@ const ORDER = [
   ['register'],
   ['preparation'],
   ['drawing', 'scene'],
-  ['markup', 'compare', 'federation'],
+  ['markup', 'compare', 'federation', 'plan'],
   ['clash'],
   ['issues'],
   ['review'],

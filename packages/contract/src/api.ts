@@ -21,6 +21,7 @@ import * as registerViews from './register/views.ts';
 import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
+import * as plan from './plan/plan-links.ts';
 import * as scene from './scene/scene.ts';
 import * as things from './things/things.ts';
 import * as transmittal from './transmittal/transmittal.ts';
@@ -38,6 +39,7 @@ const capabilities = {
   markupImport,
   stamps,
   scene,
+  plan,
   issues,
   review,
   transmittal,

@@ -7,6 +7,7 @@ import { markup } from './markup/capability.ts';
 import { naming } from './naming/capability.ts';
 import { people } from './people/capability.ts';
 import { Capabilities } from './platform/capability.ts';
+import { plan } from './plan/capability.ts';
 import { platformCapability } from './platform/platform-capability.ts';
 import { portfolio } from './portfolio/capability.ts';
 import { preparation } from './preparation/capability.ts';
@@ -27,6 +28,7 @@ export const capabilities = new Capabilities([
   preparation,
   drawing,
   scene,
+  plan,
   markup,
   issuesCapability,
   reviewCapability,

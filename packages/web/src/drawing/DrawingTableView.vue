@@ -35,6 +35,11 @@ import type { Mark } from '../markup/markup-stage.ts';
 import { useChosenMarkups } from '../markup/chosen-markups.ts';
 import { useMarkups } from '../markup/markups.ts';
 import { MARKUP_LOOK } from '../markup/signs.ts';
+import PlanElementPanel from '../plan/PlanElementPanel.vue';
+import PlanLinkPanel from '../plan/PlanLinkPanel.vue';
+import PlanMenu from '../plan/PlanMenu.vue';
+import PlanOverlay from '../plan/PlanOverlay.vue';
+import { usePlanOfSheet } from '../plan/plan-of-sheet.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import { addressOf, call } from '../platform/api.ts';
@@ -97,7 +102,7 @@ const { data: issues } = useQuery({
 });
 const pins = computed(() =>
   (issues.value?.items ?? []).flatMap(({ id, number, place }) =>
-    place?.page === page.value ? [{ id, number, x: place.x, y: place.y }] : [],
+    place?.page === page.value ? [{ id, kind: 'issue' as const, number, x: place.x, y: place.y }] : [],
   ),
 );
 
@@ -144,8 +149,31 @@ function stepPage(by: 1 | -1): void {
 const goVersion = (number: number) =>
   router.push({ query: { ...route.query, version: String(number), markup: undefined } });
 
+// The model behind it
+const plan = usePlanOfSheet(
+  () => containerId.value,
+  () => page.value,
+);
+const allPins = computed(() => [...pins.value, ...plan.pins.value]);
+function openPin(id: string): void {
+  const { projectId } = project;
+  const kind = allPins.value.find((pin) => pin.id === id)?.kind;
+  void router.push(
+    kind === 'viewpoint'
+      ? { name: 'scene', params: { projectId }, query: { viewpoint: id } }
+      : { name: 'issue', params: { projectId, issueId: id } },
+  );
+}
+function point(at: Point): void {
+  if (plan.asksPoint.value) plan.clicked.value = at;
+  else if (tool.value === 'model') plan.ask(at, 5 / (view.value?.zoom ?? 1));
+  else place.value = at;
+}
+
 // Tools
-const tools = computed(() => SHEET_TOOLS.filter(({ adds }) => !adds || project.may(adds, 'add')));
+const tools = computed(() =>
+  SHEET_TOOLS.filter(({ name, adds }) => (!adds || project.may(adds, 'add')) && (name !== 'model' || plan.link.value)),
+);
 const tool = ref('look');
 const group = ref<SheetTool['group']>('look');
 const active = computed(() => SHEET_TOOLS.find(({ name }) => name === tool.value)!);
@@ -160,11 +188,12 @@ const sketch = computed(() => {
   });
 });
 const mode = computed(() => {
+  if (plan.asksPoint.value) return 'point';
   if (tool.value === 'look' || tool.value === 'choose') return tool.value;
-  return tool.value === 'issue' ? 'point' : 'draw';
+  return tool.value === 'issue' || tool.value === 'model' ? 'point' : 'draw';
 });
 const snap = computed(() => {
-  const snapper = active.value.catches ? drawn.value?.snapper : undefined;
+  const snapper = active.value.catches || plan.asksPoint.value ? drawn.value?.snapper : undefined;
   return snapper && ((at: Point, reach: number, from: Point | undefined) => snapper.find(...at, reach, from));
 });
 const measuring = useMeasuring(
@@ -384,6 +413,13 @@ const labelOf = (number: number): string =>
       @find="search.open.value = !search.open.value"
       @pages="showsPages = !showsPages"
     >
+      <PlanMenu
+        v-if="version.kind === 'drawing'"
+        :link="plan.link.value"
+        :may-link="project.may('scene', 'add')"
+        @link="plan.linking.value = true"
+        @unlink="plan.unlink"
+      />
       <RouterLink :to="{ name: 'sheet-register', params: project.params }">Sheet register</RouterLink>
       <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
         >Versions</RouterLink
@@ -392,7 +428,7 @@ const labelOf = (number: number): string =>
     <div class="canvas-box">
       <div v-if="source" class="surfaces" :class="{ two: beside.version.value }">
         <div ref="surface" class="surface">
-          <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="tool === 'look'">
+          <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="mode === 'look'">
             <template #default="{ view: shownView, window, size }">
               <MiniMap
                 :source="source"
@@ -405,7 +441,7 @@ const labelOf = (number: number): string =>
               <MarkupTable
                 ref="marksTable"
                 :marks="marks"
-                :pins="pins"
+                :pins="allPins"
                 :view="shownView"
                 :window="window"
                 :mode="mode"
@@ -419,9 +455,10 @@ const labelOf = (number: number): string =>
                 @choose="choose"
                 @reshaped="chosen.reshape"
                 @moved="chosen.move"
-                @point="place = $event"
-                @pin="router.push({ name: 'issue', params: { projectId: project.projectId, issueId: $event } })"
+                @point="point"
+                @pin="openPin"
               />
+              <PlanOverlay v-if="plan.overlay.value" v-bind="plan.overlay.value" :view="shownView" />
             </template>
           </SheetTable>
           <MarkupEditor
@@ -432,6 +469,27 @@ const labelOf = (number: number): string =>
             :window="surfaceSize"
             @save="placing.save"
             @close="pending = null"
+          />
+          <PlanLinkPanel
+            v-if="plan.linking.value"
+            :container-id="containerId"
+            :page="page"
+            :segments="drawn?.snapper.segments"
+            :metres-per-point="measuring.scale.metresPerPoint.value"
+            :clicked="plan.clicked.value"
+            :link="plan.link.value"
+            @asks="plan.asksPoint.value = $event"
+            @overlay="plan.overlay.value = $event"
+            @linked="plan.linked"
+            @close="plan.linking.value = false"
+          />
+          <PlanElementPanel
+            v-else-if="plan.isAsked.value"
+            :model="plan.model.value"
+            :row="plan.row.value"
+            :loading="plan.loading.value"
+            :elevation="plan.link.value!.elevation"
+            @close="plan.forget"
           />
           <SheetPages
             v-if="showsPages && (sheets?.length ?? 0) > 1"

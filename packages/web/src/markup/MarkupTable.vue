@@ -31,7 +31,7 @@ const emit = defineEmits<{
   choose: [ids: string[]];
   reshaped: [id: string, shape: MarkupShape];
   moved: [ids: string[], dx: number, dy: number];
-  pin: [issueId: string];
+  pin: [id: string];
 }>();
 
 /** Pixels within which the drawing catches the pointer. */

@@ -31,6 +31,7 @@ export interface Mark {
 }
 export interface Pin {
   id: string;
+  kind: 'issue' | 'viewpoint';
   number: number;
   x: number;
   y: number;
@@ -40,11 +41,11 @@ export interface StageEvents {
   choose(ids: string[], more: boolean): void;
   reshaped(id: string, shape: MarkupShape): void;
   movedBy(ids: string[], dx: number, dy: number): void;
-  pin(issueId: string): void;
+  pin(id: string): void;
 }
 
 const FONT = '"Archivo Variable", sans-serif';
-const ISSUE = '#6B3F69';
+const PIN_COLOURS = { issue: '#6B3F69', viewpoint: '#1D5B79' };
 const CHOSEN = '#14706A';
 /** Within so many pixels a line is hit. */
 const HIT = 10;
@@ -130,13 +131,14 @@ export class MarkupStage {
   setPins(pins: readonly Pin[]): void {
     this.pins = pins;
     this.marks.find('.pin').forEach((node) => node.destroy());
-    for (const { id, number, x, y } of pins) {
+    for (const { id, kind, number, x, y } of pins) {
+      const fill = PIN_COLOURS[kind];
       const scale = this.unit;
       const pin = new Konva.Group({ name: 'pin', x, y, scaleX: scale, scaleY: scale });
       pin.add(
-        new Konva.Line({ points: [0, 0, -9, -16, 9, -16], closed: true, fill: ISSUE }),
-        new Konva.Rect({ x: -15, y: -33, width: 30, height: 17, fill: ISSUE }),
-        label(String(number), -15, -30, 30, '#fff'),
+        new Konva.Line({ points: [0, 0, -9, -16, 9, -16], closed: true, fill }),
+        new Konva.Rect({ x: -15, y: -33, width: 30, height: 17, fill }),
+        label(kind === 'viewpoint' ? `V${number}` : String(number), -15, -30, 30, '#fff'),
       );
       pin.on('pointerdown', (event) => {
         event.cancelBubble = true;

@@ -3,11 +3,12 @@ import { listContainers } from '@kindred/contract/register/register';
 import { addViewpoint, showViewpoint, type ViewpointState } from '@kindred/contract/scene/scene';
 import { Camera, Eye, EyeOff, Flag, Focus, Home, Minimize2, SquareSplitVertical } from '@lucide/vue';
 import { useQuery, useQueryCache } from '@pinia/colada';
-import { onBeforeRouteLeave } from 'vue-router';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { useDebounceFn, useElementSize, useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
+import { usePinsInScene } from '../plan/pins-in-scene.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
 import ToolStrip from '../platform/ToolStrip.vue';
@@ -21,6 +22,7 @@ import { useRelated } from '../things/related.ts';
 import ElementTree from './ElementTree.vue';
 import ModelList from './ModelList.vue';
 import PropertyPanel from './PropertyPanel.vue';
+import ScenePins from './ScenePins.vue';
 import SectionBar from './SectionBar.vue';
 import { useElementState } from './element-state.ts';
 import type { LoadedModel } from './models.ts';
@@ -30,6 +32,7 @@ import { SceneEngine, type ElementRef, type SceneStats, type Section } from './s
 
 const project = useProject();
 const related = useRelated();
+const router = useRouter();
 const cache = useQueryCache();
 const { query, set } = useRouteQuery();
 
@@ -37,6 +40,7 @@ const canvas = ref<HTMLCanvasElement>();
 const box = ref<HTMLElement>();
 const { width, height } = useElementSize(box);
 const engine = shallowRef<SceneEngine>();
+const pictures = ref(0);
 const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0 });
 
 const { data: offered } = useQuery({
@@ -76,7 +80,10 @@ onMounted(() => {
       'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
     return;
   }
-  engine.value.onDrawn = () => void (stats.value = engine.value!.stats());
+  engine.value.onDrawn = () => {
+    stats.value = engine.value!.stats();
+    pictures.value++;
+  };
   engine.value.onMoved = () => void writeView();
   void follow();
 });
@@ -116,7 +123,26 @@ async function follow(): Promise<void> {
     apply(viewpoint.state, !first);
     related.select({ type: 'viewpoint', id: viewpointId });
   } else if (first && models.value.length) beginView(engine.value);
+  showWanted();
 }
+/** The element of the address is chosen and looked at, once. */
+let shownElement = '';
+function showWanted(): void {
+  const id = query('element');
+  if (!id || id === shownElement) return;
+  const refs = models.value.flatMap(({ versionId, table }) => {
+    const row = table.globalId.indexOf(id);
+    return row < 0 ? [] : [{ model: versionId, row }];
+  });
+  if (!refs.length) return;
+  shownElement = id;
+  const cutAt = Number(query('cut'));
+  // What stands over it would hide it.
+  if (query('cut') && Number.isFinite(cutAt)) section.value = { axis: 'z', at: cutAt, flipped: false };
+  select(refs);
+  engine.value?.showElement(refs);
+}
+const pins = usePinsInScene(() => models.value.map(({ versionId }) => versionId));
 type Triple = [number, number, number];
 function beginView(shown: SceneEngine): void {
   const numbers = query('camera').split(',').map(Number);
@@ -260,6 +286,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <section class="middle">
       <div ref="box" class="stage">
         <canvas ref="canvas" aria-label="Scene" @pointerdown="onDown" @pointerup="onUp" @contextmenu.prevent />
+        <ScenePins
+          v-if="engine && pins.length"
+          :pins="pins"
+          :to-screen="(at) => engine!.toScreen(at)"
+          :drawn="pictures"
+          @open="router.push({ name: 'issue', params: { projectId: project.projectId, issueId: $event } })"
+        />
         <EmptyPlace v-if="!models.length && !loading && !problem" title="Choose models from the list" class="over"
           >They are drawn together, each in its own place.</EmptyPlace
         >

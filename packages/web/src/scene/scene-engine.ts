@@ -165,6 +165,14 @@ export class SceneEngine {
     return best?.ref ?? null;
   }
 
+  /** Pixels of the canvas at which a place of the models (metres) is seen; undefined behind the camera. */
+  toScreen(at: THREE.Vector3Tuple): [number, number] | undefined {
+    const seen = new THREE.Vector3(...at).sub(new THREE.Vector3(...(this.origin ?? [0, 0, 0]))).project(this.camera);
+    if (seen.z > 1) return undefined;
+    const { clientWidth, clientHeight } = this.canvas;
+    return [((seen.x + 1) / 2) * clientWidth, ((1 - seen.y) / 2) * clientHeight];
+  }
+
   home(moving = true): void {
     if (this.bounds.isEmpty()) return;
     const sphere = this.bounds.getBoundingSphere(new THREE.Sphere());
@@ -195,8 +203,10 @@ export class SceneEngine {
     const box = new THREE.Box3();
     for (const { model, row } of refs) this.models.get(model)?.boxOf(row, box);
     if (box.isEmpty()) return;
-    box.expandByScalar(Math.max(0.8, box.getSize(new THREE.Vector3()).length() * 0.5));
-    void this.controls.fitToBox(box, true);
+    const sphere = box.getBoundingSphere(new THREE.Sphere());
+    sphere.radius = Math.max(1.2, sphere.radius * 1.3);
+    // Seen from where one stands: only nearer.
+    void this.controls.fitToSphere(sphere, true);
   }
 
   /** Range of an axis in model coordinates. */

@@ -66,6 +66,11 @@ export class Snapper {
   private readonly lines: Flatbush | undefined;
   private readonly round: Flatbush | undefined;
 
+  /** x0, y0, x1, y1 of all that is drawn. */
+  get segments(): Float32Array {
+    return this.parts.segments;
+  }
+
   constructor(private readonly parts: SnapParts) {
     this.lines = parts.lines && Flatbush.from(parts.lines);
     this.round = parts.round && Flatbush.from(parts.round);

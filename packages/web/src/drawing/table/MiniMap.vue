@@ -51,7 +51,7 @@ function go(event: PointerEvent): void {
 .map {
   position: absolute;
   right: 10px;
-  top: 10px;
+  bottom: 10px;
   z-index: 1;
   border: 1px solid var(--graphite);
   background: #fff;

@@ -2,6 +2,7 @@
 import type { MarkupKind } from '@kindred/core/markup/shapes';
 import {
   ArrowUpRight,
+  Box,
   Camera,
   Circle,
   Cloud,
@@ -75,6 +76,14 @@ export const SHEET_TOOLS: readonly SheetTool[] = [
     icon: MousePointerClick,
     group: 'look',
     hint: 'Click a markup, or drag a box around several; drag them, or one of their points. Del deletes drafts.',
+  },
+  {
+    name: 'model',
+    word: 'Model',
+    key: 'z',
+    icon: Box,
+    group: 'look',
+    hint: 'Click something on the plan to see what it is in the model.',
   },
   {
     name: 'cloud',
