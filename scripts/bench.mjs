@@ -11,6 +11,7 @@ const all = [
   'register',
   'intake',
   'drawing',
+  'sheets',
   'naming',
   'exchange',
   'server',

@@ -115,8 +115,11 @@ const { source, broken } = useOpenSheet(() => {
 const view = ref<SheetView | null>(null);
 const table = ref<InstanceType<typeof SheetTable>>();
 const marksTable = ref<InstanceType<typeof MarkupTable>>();
+/** What it draws is looked up once it is seen: the picture comes first. */
+const sheetKey = computed(() => `${versionId.value}/${page.value}`);
+const seen = ref('');
 const drawn = useDrawnContent(
-  () => (source.value && props.version.kind === 'drawing' ? `${versionId.value}/${page.value}` : ''),
+  () => (props.version.kind === 'drawing' && seen.value === sheetKey.value ? sheetKey.value : ''),
   async () => {
     const params = { ...versionParams.value, page: String(page.value) };
     const answer = await fetch(addressOf(showVectors, params));
@@ -197,7 +200,7 @@ const snap = computed(() => {
   return snapper && ((at: Point, reach: number, from: Point | undefined) => snapper.find(...at, reach, from));
 });
 const measuring = useMeasuring(
-  () => `${versionId.value}/${page.value}`,
+  () => sheetKey.value,
   () => sheet.value?.scale ?? '',
 );
 const mayMark = computed(() => project.may('markup', 'add'));
@@ -428,7 +431,14 @@ const labelOf = (number: number): string =>
     <div class="canvas-box">
       <div v-if="source" class="surfaces" :class="{ two: beside.version.value }">
         <div ref="surface" class="surface">
-          <SheetTable ref="table" v-model:view="view" :source="source" :page="page" :pans="mode === 'look'">
+          <SheetTable
+            ref="table"
+            v-model:view="view"
+            :source="source"
+            :page="page"
+            :pans="mode === 'look'"
+            @seen="seen = sheetKey"
+          >
             <template #default="{ view: shownView, window, size }">
               <MiniMap
                 :source="source"

@@ -44,6 +44,21 @@ export interface StageEvents {
   pin(id: string): void;
 }
 
+/** A markup with what draws it. */
+interface Drawn {
+  mark: Mark;
+  node: Konva.Group;
+  /** On the page, without its tag and words. */
+  bounds: Box;
+  /** The unit that it was drawn for. */
+  unit: number;
+}
+
+/** More marks than that take longer to draw than a movement may wait. */
+const MOST_AT_ONCE = 120;
+const SETTLE_MS = 120;
+/** Tags and words may stand so far out of a shape, pixels. */
+const TAG_SIZE = 60;
 const FONT = '"Archivo Variable", sans-serif';
 const PIN_COLOURS = { issue: '#6B3F69', viewpoint: '#1D5B79' };
 const CHOSEN = '#14706A';
@@ -56,11 +71,14 @@ export class MarkupStage {
   private readonly stage: Konva.Stage;
   private readonly marks = new Konva.Layer();
   private readonly above = new Konva.Layer();
-  private readonly nodes = new Map<string, { mark: Mark; node: Konva.Group }>();
+  private readonly nodes = new Map<string, Drawn>();
   private chosen: readonly string[] = [];
   private matrix: readonly number[] = [1, 0, 0, 1, 0, 0];
   private unit = 1;
   private live = true;
+  /** The view in which the marks were drawn last. */
+  private drawnIn: readonly number[] | undefined;
+  private settling = 0;
   private pins: readonly Pin[] = [];
   private found: Box | undefined;
   private readonly pictures = new Map<string, Promise<HTMLImageElement | undefined>>();
@@ -79,6 +97,7 @@ export class MarkupStage {
   }
 
   destroy(): void {
+    clearTimeout(this.settling);
     this.stage.destroy();
   }
 
@@ -92,17 +111,45 @@ export class MarkupStage {
   setView(matrix: readonly number[], zoom: number, [width, height]: readonly [number, number]): void {
     this.stage.size({ width, height });
     this.matrix = matrix;
-    const turn = (Math.atan2(matrix[1]!, matrix[0]!) * 180) / Math.PI;
-    for (const layer of [this.marks, this.above])
-      layer.setAttrs({ x: matrix[4], y: matrix[5], scaleX: zoom, scaleY: zoom, rotation: turn });
+    place(this.above, matrix, zoom);
     // Sizes grow in steps: most movements draw what is there already.
     const unit = 2 ** (Math.round(2 * Math.log2(Math.max(1 / zoom, 1 / 16))) / 2);
     if (unit !== this.unit) {
       this.unit = unit;
-      for (const { mark } of [...this.nodes.values()]) this.put(mark);
       this.setPins(this.pins);
       this.setFound(this.found);
       this.showHandles();
+    }
+    const shown = [...this.nodes.values()].filter((one) => this.isInWindow(one)).length;
+    clearTimeout(this.settling);
+    if (shown <= MOST_AT_ONCE || !this.drawnIn) return this.drawMarks();
+    // Of very many the picture that is there moves along; it is drawn anew when the movement ends.
+    this.marks.getNativeCanvasElement().style.transform = `matrix(${fromTo(this.drawnIn, matrix).join()})`;
+    this.settling = window.setTimeout(() => this.drawMarks(), SETTLE_MS);
+  }
+
+  private isInWindow({ bounds: [x, y, w, h] }: Drawn): boolean {
+    const [a, b, c, d, e, f] = this.matrix as [number, number, number, number, number, number];
+    const aside = TAG_SIZE * this.unit;
+    const xs = [x - aside, x + w + aside];
+    const ys = [y - aside, y + h + aside];
+    const corners = xs.flatMap((px) => ys.map((py) => [a * px + c * py + e, b * px + d * py + f] as const));
+    const beyond = (axis: 0 | 1, length: number): boolean =>
+      corners.every((at) => at[axis] < 0) || corners.every((at) => at[axis] > length);
+    return !beyond(0, this.stage.width()) && !beyond(1, this.stage.height());
+  }
+
+  /** Marks where they belong now; what is out of the window is left out. */
+  private drawMarks(): void {
+    const canvas = this.marks.getNativeCanvasElement();
+    canvas.style.transformOrigin = '0 0';
+    canvas.style.transform = '';
+    this.drawnIn = this.matrix;
+    place(this.marks, this.matrix, 1 / this.pixel);
+    for (const one of [...this.nodes.values()]) {
+      const shown = this.isInWindow(one);
+      if (shown && one.unit !== this.unit) this.put(one.mark);
+      else one.node.visible(shown);
     }
   }
 
@@ -219,7 +266,9 @@ export class MarkupStage {
   }
 
   private put(mark: Mark): void {
-    this.nodes.get(mark.id)?.node.destroy();
+    const before = this.nodes.get(mark.id)?.node;
+    const rank = before?.zIndex();
+    before?.destroy();
     const node = this.draw(mark);
     node.on('pointerdown', (event) => {
       if (event.evt.button > 0) return;
@@ -233,7 +282,9 @@ export class MarkupStage {
       });
     }
     this.marks.add(node);
-    this.nodes.set(mark.id, { mark, node });
+    if (rank !== undefined) node.zIndex(rank);
+    node.draggable(mark.movable && this.chosen.includes(mark.id));
+    this.nodes.set(mark.id, { mark, node, bounds: shapeBounds(mark.shape), unit: this.unit });
   }
 
   private draw(mark: Mark): Konva.Group {
@@ -340,6 +391,21 @@ export class MarkupStage {
       this.above.add(handle);
     }
   }
+}
+
+function place(layer: Konva.Layer, matrix: readonly number[], zoom: number): void {
+  const rotation = (Math.atan2(matrix[1]!, matrix[0]!) * 180) / Math.PI;
+  layer.setAttrs({ x: matrix[4], y: matrix[5], scaleX: zoom, scaleY: zoom, rotation });
+}
+
+/** The map that takes what was seen through one view to where it is seen through another. */
+function fromTo(from: readonly number[], to: readonly number[]): number[] {
+  const [a, b, c, d, e, f] = from as [number, number, number, number, number, number];
+  const [A, B, C, D, E, F] = to as [number, number, number, number, number, number];
+  const size = a * d - b * c;
+  const [ia, ib, ic, id] = [d / size, -b / size, -c / size, a / size];
+  const [x, y] = [-(ia * e + ic * f), -(ib * e + id * f)];
+  return [A * ia + C * ib, B * ia + D * ib, A * ic + C * id, B * ic + D * id, A * x + C * y + E, B * x + D * y + F];
 }
 
 const TAGS: Record<CalloutTag, (fill: string) => Konva.Shape> = {

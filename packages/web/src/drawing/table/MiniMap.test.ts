@@ -31,5 +31,7 @@ it('shows the part of the sheet that the window has, and goes where somebody cli
 });
 
 it('is not there where the whole sheet is seen', () => {
-  expect(map({ x: 0, y: 0, zoom: 0.4, turn: 0 }).attributes('style')).toContain('display: none');
+  drawn.length = 0;
+  expect(map({ x: 0, y: 0, zoom: 0.4, turn: 0 }).find('.map').exists()).toBe(false);
+  expect(drawn).toEqual([]);
 });

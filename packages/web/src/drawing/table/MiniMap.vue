@@ -35,7 +35,7 @@ function go(event: PointerEvent): void {
 
 <template>
   <div
-    v-show="!isWhole"
+    v-if="!isWhole"
     class="map"
     aria-hidden="true"
     :style="{ width: `${small[0]}px`, height: `${small[1]}px` }"

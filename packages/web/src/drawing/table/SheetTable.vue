@@ -19,7 +19,7 @@ import {
 } from './view.ts';
 
 const props = defineProps<{ source: SheetSource; page: number; /** A drag moves the sheet. */ pans: boolean }>();
-const emit = defineEmits<{ ready: [size: Size] }>();
+const emit = defineEmits<{ ready: [size: Size]; /** What is looked at is there for the first time. */ seen: [] }>();
 const view = defineModel<SheetView | null>('view', { default: null });
 
 const SETTLE_MS = 90;
@@ -96,6 +96,7 @@ async function drawOverview(): Promise<void> {
 }
 function show(patch: Patch): void {
   paint(detail.value, patch.picture, patch);
+  if (!drawn.value) emit('seen');
   drawn.value = patch;
 }
 /** Only the page itself: around it the table shows. */
