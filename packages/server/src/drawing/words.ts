@@ -4,6 +4,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import { wordsBeginning } from '../platform/like.ts';
+import { planned } from '../platform/planned.ts';
 import type { Platform } from '../platform/services.ts';
 import { entries, sheets } from '../register/schema.ts';
 import { hasWords } from '../register/sheets.ts';
@@ -17,29 +18,21 @@ export async function findWords(
   { q, containerId, ...asked }: PageAsked & { q: string; containerId?: string },
 ): Promise<{ items: FoundSheet[]; next: string | null }> {
   const { where, orderBy, limit } = pageOf(entries.code, sheets.id, false, asked);
-  const rows = await db
-    .select({
-      id: sheets.id,
-      containerId: entries.containerId,
-      versionId: entries.versionId,
-      code: entries.code,
-      page: sheets.page,
-      label: sheets.label,
-      around: sql<string>`ts_headline('simple', ${sheets.text}, to_tsquery('simple', ${wordsBeginning(q)}), ${HEADLINE})`,
-    })
-    .from(sheets)
-    .innerJoin(entries, eq(entries.versionId, sheets.versionId))
-    .where(
-      and(
+  const rows = await planned<FoundSheet>(
+    db,
+    sql`select ${sheets.id} as id, ${entries.containerId} as "containerId", ${entries.versionId} as "versionId", ${entries.code} as code,
+        ${sheets.page} as page, ${sheets.label} as label,
+        ts_headline('simple', ${sheets.text}, to_tsquery('simple', ${wordsBeginning(q)}), ${HEADLINE}) as around
+      from ${sheets} join ${entries} on ${entries.versionId} = ${sheets.versionId}
+      where ${and(
         visibleTo(member),
         seesPage(member, sql`${sheets.versionId}`, sql`${sheets.page}`),
         eq(entries.atIntake, false),
         hasWords(q),
         containerId ? eq(entries.containerId, containerId) : undefined,
         where,
-      ),
-    )
-    .orderBy(...orderBy)
-    .limit(limit + 1);
+      )}
+      order by ${sql.join(orderBy, sql`, `)} limit ${limit + 1}`,
+  );
   return page(rows, limit, ({ code, id }) => [code, id]);
 }

@@ -55,8 +55,9 @@ interface Drawn {
 }
 
 /** More marks than that take longer to draw than a movement may wait. */
-const MOST_AT_ONCE = 120;
-const SETTLE_MS = 120;
+const MOST_AT_ONCE = 60;
+/** A movement has ended when nothing came for that long, or for so many times as long as drawing takes. */
+const [SETTLE_MS, SETTLE_DRAWS] = [120, 3];
 /** Tags and words may stand so far out of a shape, pixels. */
 const TAG_SIZE = 60;
 const FONT = '"Archivo Variable", sans-serif';
@@ -71,6 +72,7 @@ export class MarkupStage {
   private readonly stage: Konva.Stage;
   private readonly marks = new Konva.Layer();
   private readonly above = new Konva.Layer();
+  private readonly pinned = new Konva.Group();
   private readonly nodes = new Map<string, Drawn>();
   private chosen: readonly string[] = [];
   private matrix: readonly number[] = [1, 0, 0, 1, 0, 0];
@@ -79,6 +81,7 @@ export class MarkupStage {
   /** The view in which the marks were drawn last. */
   private drawnIn: readonly number[] | undefined;
   private settling = 0;
+  private drawingTook = 0;
   private pins: readonly Pin[] = [];
   private found: Box | undefined;
   private readonly pictures = new Map<string, Promise<HTMLImageElement | undefined>>();
@@ -89,6 +92,10 @@ export class MarkupStage {
   ) {
     this.stage = new Konva.Stage({ container, width: 1, height: 1 });
     this.stage.add(this.marks, this.above);
+    this.marks.add(this.pinned);
+    let began = 0;
+    this.marks.on('beforeDraw', () => void (began = performance.now()));
+    this.marks.on('draw', () => void (this.drawingTook = performance.now() - began));
   }
 
   /** As it stands, one pixel for each of its own. */
@@ -125,7 +132,7 @@ export class MarkupStage {
     if (shown <= MOST_AT_ONCE || !this.drawnIn) return this.drawMarks();
     // Of very many the picture that is there moves along; it is drawn anew when the movement ends.
     this.marks.getNativeCanvasElement().style.transform = `matrix(${fromTo(this.drawnIn, matrix).join()})`;
-    this.settling = window.setTimeout(() => this.drawMarks(), SETTLE_MS);
+    this.settling = window.setTimeout(() => this.drawMarks(), Math.max(SETTLE_MS, SETTLE_DRAWS * this.drawingTook));
   }
 
   private isInWindow({ bounds: [x, y, w, h] }: Drawn): boolean {
@@ -169,19 +176,20 @@ export class MarkupStage {
   /** Some lie over others; pins over all. */
   private sort(): void {
     const all = [...this.nodes.values()];
-    if (!all.some(({ mark }) => mark.style.order)) return;
-    all.sort((a, b) => (a.mark.style.order ?? 0) - (b.mark.style.order ?? 0));
-    for (const { node } of all) node.moveToTop();
-    this.marks.find('.pin').forEach((node) => node.moveToTop());
+    if (all.some(({ mark }) => mark.style.order)) {
+      all.sort((a, b) => (a.mark.style.order ?? 0) - (b.mark.style.order ?? 0));
+      for (const { node } of all) node.moveToTop();
+    }
+    this.pinned.moveToTop();
   }
 
   setPins(pins: readonly Pin[]): void {
     this.pins = pins;
-    this.marks.find('.pin').forEach((node) => node.destroy());
+    this.pinned.destroyChildren();
     for (const { id, kind, number, x, y } of pins) {
       const fill = PIN_COLOURS[kind];
       const scale = this.unit;
-      const pin = new Konva.Group({ name: 'pin', x, y, scaleX: scale, scaleY: scale });
+      const pin = new Konva.Group({ x, y, scaleX: scale, scaleY: scale });
       pin.add(
         new Konva.Line({ points: [0, 0, -9, -16, 9, -16], closed: true, fill }),
         new Konva.Rect({ x: -15, y: -33, width: 30, height: 17, fill }),
@@ -191,12 +199,17 @@ export class MarkupStage {
         event.cancelBubble = true;
         this.events.pin(id);
       });
-      this.marks.add(pin);
+      this.pinned.add(pin);
     }
   }
 
   setChosen(ids: readonly string[]): void {
+    const before = this.chosen;
     this.chosen = ids;
+    for (const id of [...before, ...ids]) {
+      const known = this.nodes.get(id);
+      known?.node.draggable(known.mark.movable && ids.includes(id));
+    }
     this.showHandles();
   }
 
@@ -353,7 +366,6 @@ export class MarkupStage {
   /** The points of what is chosen can be drawn about; one of several is moved with the others. */
   private showHandles(): void {
     this.above.find('.handle').forEach((node) => node.destroy());
-    for (const { mark, node } of this.nodes.values()) node.draggable(mark.movable && this.chosen.includes(mark.id));
     for (const id of this.chosen) {
       const mark = this.nodes.get(id)?.mark;
       if (!mark) continue;
