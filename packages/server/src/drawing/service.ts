@@ -85,9 +85,12 @@ const currentSheets = (db: Db) =>
     .innerJoin(versions, eq(versions.id, sheets.versionId))
     .$dynamic();
 
-/** In the version, of another team than the actor's, the sheet is among the shared ones. */
-const inShareSet = (actor: Member) =>
-  actor.standing.administrator
+/** Whatever share sets chose. */
+export const getsEverySheet = (actor: Member): boolean => actor.standing.administrator;
+
+/** Over sheets with their versions and entries: in the version, of another team than the actor's, the sheet is among the shared ones. */
+export const inShareSet = (actor: Member) =>
+  getsEverySheet(actor)
     ? undefined
     : or(
         sql`${versions.shareSetId} is null`,

@@ -1,14 +1,15 @@
 /** Words on sheets, found in the whole project. */
 import type { FoundSheet } from '@kindred/contract/drawing/drawing';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, ne, or, sql } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import { wordsBeginning } from '../platform/like.ts';
 import { planned } from '../platform/planned.ts';
 import type { Platform } from '../platform/services.ts';
-import { entries, sheets } from '../register/schema.ts';
+import { entries, sheets, versions } from '../register/schema.ts';
 import { hasWords } from '../register/sheets.ts';
-import { seesPage, visibleTo } from '../register/visibility.ts';
+import { visibleTo } from '../register/visibility.ts';
+import { getsEverySheet, inShareSet } from './service.ts';
 
 const HEADLINE = 'StartSel="",StopSel="",MaxWords=12,MinWords=4,MaxFragments=1';
 
@@ -24,9 +25,10 @@ export async function findWords(
         ${sheets.page} as page, ${sheets.label} as label,
         ts_headline('simple', ${sheets.text}, to_tsquery('simple', ${wordsBeginning(q)}), ${HEADLINE}) as around
       from ${sheets} join ${entries} on ${entries.versionId} = ${sheets.versionId}
+      ${getsEverySheet(member) ? sql`` : sql`join ${versions} on ${versions.id} = ${sheets.versionId}`}
       where ${and(
         visibleTo(member),
-        seesPage(member, sql`${sheets.versionId}`, sql`${sheets.page}`),
+        or(inShareSet(member), getsEverySheet(member) ? undefined : ne(versions.kind, 'drawing')),
         eq(entries.atIntake, false),
         hasWords(q),
         containerId ? eq(entries.containerId, containerId) : undefined,
