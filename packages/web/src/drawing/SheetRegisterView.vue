@@ -98,7 +98,7 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
         <span class="quiet">{{ one.count }} {{ one.count === 1 ? 'sheet' : 'sheets' }}</span>
         <el-button size="small" @click="confirm(one.versionId)">Look at them</el-button>
       </div>
-      <button v-if="!showsAll && waiting.length > FEW" class="button-link" @click="showsAll = true">
+      <button v-if="!showsAll && waiting.length > FEW" class="button-link more" @click="showsAll = true">
         {{ counted(waiting.length - FEW, 'more drawing') }}
       </button>
     </section>
@@ -161,6 +161,9 @@ const place = ({ containerId, page }: RegisteredSheet) => ({
   margin-bottom: 14px;
   display: grid;
   gap: 6px;
+}
+.more {
+  justify-self: start;
 }
 .read {
   margin-left: 8px;
