@@ -11,12 +11,15 @@ import {
   type PDFFont,
   type PDFPage,
 } from '@cantoo/pdf-lib';
+import type { PlanMap } from '@kindred/core/plan/plan-map';
 import type { Outline } from './outline.ts';
 
 /** A1 landscape in points. */
 const WIDTH = 2384;
 const HEIGHT = 1684;
 const MARGIN = 57;
+/** Where the centre of what is drawn stands. */
+const MIDDLE = [(WIDTH - 60) / 2, HEIGHT / 2 + 110] as const;
 const TITLE_WIDTH = 520;
 const TITLE_HEIGHT = 250;
 const POINTS_PER_METRE = 72 / 0.0254;
@@ -51,6 +54,12 @@ export interface SheetSpec {
   table?: { head: string[]; widths: number[]; rows: string[][] };
 }
 
+/** Where a plan lies in the model. */
+export function planMapOf({ scale, centre: [x, y] }: Pick<SheetSpec, 'scale' | 'centre'>): PlanMap {
+  const a = scale / POINTS_PER_METRE;
+  return { a, b: 0, c: x - MIDDLE[0] * a, d: y + (HEIGHT - MIDDLE[1]) * a };
+}
+
 /** A sheet as vectors and text, with grid, dimensions and a title block. */
 export async function writeSheet(spec: SheetSpec): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
@@ -62,10 +71,9 @@ export async function writeSheet(spec: SheetSpec): Promise<Uint8Array> {
     bold: await pdf.embedFont(StandardFonts.HelveticaBold),
   };
   const scale = POINTS_PER_METRE / spec.scale;
-  const middle: [number, number] = [(WIDTH - 60) / 2, HEIGHT / 2 + 110];
   const at = ([x, y]: [number, number]): [number, number] => [
-    middle[0] + (x - spec.centre[0]) * scale,
-    middle[1] + (y - spec.centre[1]) * scale,
+    MIDDLE[0] + (x - spec.centre[0]) * scale,
+    MIDDLE[1] + (y - spec.centre[1]) * scale,
   ];
   if (spec.window) clipTo(page, spec.window, at);
   drawOutlines(page, spec.outlines, at, spec.hatched ?? false);

@@ -1,10 +1,12 @@
 /** The rest of the drawings: delivered, marked, carried to the next revision. */
 import * as markup from '@kindred/contract/markup/markup';
+import { linkPlan } from '@kindred/contract/plan/plan-links';
 import * as stamps from '@kindred/contract/markup/stamps';
 import type { Edition } from '../building/layout.ts';
+import { STOREYS } from '../building/parts.ts';
 import { furtherSheets, type FurtherSheet } from '../drawings/further-sheets.ts';
 import { writeScan } from '../drawings/scan.ts';
-import { writeSheet } from '../drawings/write-sheet.ts';
+import { planMapOf, writeSheet } from '../drawings/write-sheet.ts';
 import type { FileToSend, Teller } from './teller.ts';
 
 const AUTHORS: Record<FurtherSheet['team'], [surname: string, drawnBy: string]> = {
@@ -14,6 +16,8 @@ const AUTHORS: Record<FurtherSheet['team'], [surname: string, drawnBy: string]> 
 };
 const TEAMS = Object.keys(AUTHORS) as FurtherSheet['team'][];
 const SURVEY = 'ORP-TVA-ZZ-ZZ-D-A-0901';
+const MODEL = 'ORP-TVA-ZZ-ZZ-M-A-0001';
+const GROUND_FLOOR = 'ORP-TVA-CB-00-D-A-0111';
 const UPPER_FLOOR = 'ORP-TVA-CB-01-D-A-0112';
 
 async function deliverAll(story: Teller, edition: Edition, revision: string): Promise<void> {
@@ -51,6 +55,25 @@ export async function firstFurtherDrawings(story: Teller): Promise<void> {
 export async function secondFurtherDrawings(story: Teller): Promise<void> {
   story.day(27, 18);
   await deliverAll(story, { number: 2 }, 'P02');
+  await linkPlans(story);
+}
+
+/** The plans of the crew building lie in the architects' model. */
+async function linkPlans(story: Teller): Promise<void> {
+  const [ground, upper, roof] = STOREYS;
+  for (const [code, storey, above] of [
+    [GROUND_FLOOR, ground!, upper!],
+    [UPPER_FLOOR, upper!, roof!],
+  ] as const) {
+    const sheet = furtherSheets({ number: 2 }).find(({ number }) => number === code)!;
+    await story.as('tolvik').call(linkPlan, {
+      params: story.project,
+      body: {
+        ...{ containerId: story.container(code), page: 1, modelId: story.container(MODEL), storey: storey.name },
+        ...{ elevation: storey.elevation, top: above.elevation, map: planMapOf(sheet), error: 0, pairs: [] },
+      },
+    });
+  }
 }
 
 async function addStamps(story: Teller): Promise<void> {

@@ -125,6 +125,10 @@ export class Teller {
     });
   }
 
+  container(code: string): string {
+    return this.containers.get(code)!.containerId;
+  }
+
   /** The id of a version of a container, by its code and number. */
   version(code: string, number: number): string {
     return this.containers.get(code)!.versionIds[number - 1]!;

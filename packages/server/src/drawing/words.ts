@@ -34,7 +34,7 @@ export async function findWords(
         containerId ? eq(entries.containerId, containerId) : undefined,
         where,
       )}
-      order by ${sql.join(orderBy, sql`, `)} limit ${limit + 1}`,
+      order by ${sql.join(orderBy, sql`, `)} limit ${sql.raw(String(limit + 1))}`,
   );
   return page(rows, limit, ({ code, id }) => [code, id]);
 }
