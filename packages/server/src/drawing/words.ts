@@ -11,6 +11,8 @@ import { hasWords } from '../register/sheets.ts';
 import { visibleTo } from '../register/visibility.ts';
 import { getsEverySheet, inShareSet } from './service.ts';
 
+/** Pages are asked for in two sizes: a limit that is written out is planned for, and few statements are kept planned. */
+const MOST_USUAL = 100;
 const HEADLINE = 'StartSel="",StopSel="",MaxWords=12,MinWords=4,MaxFragments=1';
 
 export async function findWords(
@@ -34,7 +36,7 @@ export async function findWords(
         containerId ? eq(entries.containerId, containerId) : undefined,
         where,
       )}
-      order by ${sql.join(orderBy, sql`, `)} limit ${sql.raw(String(limit + 1))}`,
+      order by ${sql.join(orderBy, sql`, `)} limit ${sql.raw(limit > MOST_USUAL ? '201' : '101')}`,
   );
-  return page(rows, limit, ({ code, id }) => [code, id]);
+  return page(rows.slice(0, limit + 1), limit, ({ code, id }) => [code, id]);
 }
