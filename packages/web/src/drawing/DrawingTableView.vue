@@ -53,7 +53,7 @@ import SheetWords from './SheetWords.vue';
 import { useBeside } from './beside.ts';
 import { useMeasuring } from './measuring.ts';
 import { useOpenSheet } from './open-sheet.ts';
-import { printSheets } from './print-sheets.ts';
+import { askForPages, printSheets } from './print-sheets.ts';
 import { useSheetKeys } from './sheet-keys.ts';
 import MiniMap from './table/MiniMap.vue';
 import SheetTable from './table/SheetTable.vue';
@@ -332,9 +332,11 @@ async function showLayer(id: string, visible: boolean): Promise<void> {
   layers.value = await source.value!.layers();
   await table.value?.redraw();
 }
-const print = (which: 'this' | 'all', withMarkups: boolean): Promise<boolean> =>
-  attempt(() => {
-    const pages = which === 'this' ? [page.value] : (sheets.value ?? []).map((one) => one.page);
+async function print(which: 'this' | 'all' | 'some', withMarkups: boolean): Promise<void> {
+  const all = (sheets.value ?? []).map((one) => one.page);
+  const pages = which === 'this' ? [page.value] : which === 'all' ? all : await askForPages(all.length);
+  if (!pages) return;
+  await attempt(() => {
     const marksOn = (number: number): Mark[] =>
       markups.list.value.filter((markup) => markup.page === number).map(toMark);
     return printSheets(
@@ -343,6 +345,7 @@ const print = (which: 'this' | 'all', withMarkups: boolean): Promise<boolean> =>
       withMarkups ? (number, size, scale) => marksOnPaper(marksOn(number), size, scale) : undefined,
     );
   });
+}
 const middle = ref<HTMLElement>();
 const { toggle: toggleFullScreen } = useFullscreen(middle);
 

@@ -35,7 +35,7 @@ const emit = defineEmits<{
   undo: [];
   redo: [];
   fullScreen: [];
-  print: [which: 'this' | 'all', withMarkups: boolean];
+  print: [which: 'this' | 'all' | 'some', withMarkups: boolean];
   layer: [id: string, visible: boolean];
 }>();
 
@@ -91,6 +91,9 @@ const shown = computed(() => props.tools.filter((one) => one.group === group.val
                 <template v-if="sheets > 1">
                   <el-dropdown-item divided @click="emit('print', 'all', true)"
                     >All {{ sheets }} sheets, with their markups</el-dropdown-item
+                  >
+                  <el-dropdown-item @click="emit('print', 'some', true)"
+                    >Some sheets, with their markups …</el-dropdown-item
                   >
                   <el-dropdown-item @click="emit('print', 'all', false)"
                     >All {{ sheets }} sheets alone</el-dropdown-item

@@ -1,4 +1,7 @@
 /** Sheets on paper, each as large as its page. */
+import { readPages } from '@kindred/core/drawing/page-range';
+import { ElMessageBox } from 'element-plus';
+import { answered } from '../platform/say.ts';
 import type { SheetSource } from './table/sources.ts';
 import type { Size } from './table/view.ts';
 
@@ -53,4 +56,16 @@ async function drawn(
   bitmap!.close();
   if (drawOver) context.drawImage(drawOver(page, size, scale), 0, 0);
   return canvas.toDataURL('image/jpeg', 0.92);
+}
+
+/** Which of `count` sheets somebody wants; undefined for none. */
+export async function askForPages(count: number): Promise<number[] | undefined> {
+  const answer = await answered(
+    ElMessageBox.prompt(`Pages of the drawing, from 1 to ${count}, as in 1-3, 7`, 'Print some sheets', {
+      confirmButtonText: 'Print',
+      cancelButtonText: 'Cancel',
+      inputValidator: (text) => readPages(text ?? '', count) !== undefined || 'Write pages and ranges, as in 1-3, 7.',
+    }),
+  );
+  return answer && readPages(answer.value, count);
 }
