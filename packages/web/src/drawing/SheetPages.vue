@@ -44,7 +44,7 @@ function step(by: number): void {
 
 <template>
   <section
-    class="pages"
+    class="over-surface pages"
     aria-label="Sheets of this drawing"
     @keydown.esc.stop="emit('close')"
     @keydown.down.prevent="step(1)"
@@ -79,7 +79,6 @@ function step(by: number): void {
 
 <style scoped>
 .pages {
-  position: absolute;
   top: 8px;
   left: 8px;
   bottom: 8px;
@@ -87,11 +86,6 @@ function step(by: number): void {
   display: flex;
   flex-direction: column;
   padding: 8px;
-  background: var(--sheet);
-  border: 1px solid var(--hairline);
-  border-radius: 3px;
-  box-shadow: 0 2px 10px rgb(29 42 47 / 18%);
-  z-index: 2;
 }
 .list {
   flex: 1;

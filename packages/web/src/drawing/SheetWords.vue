@@ -19,7 +19,7 @@ const emit = defineEmits<{ step: [by: 1 | -1]; show: [i: number]; page: [page: n
 </script>
 
 <template>
-  <section class="words" aria-label="Find words">
+  <section class="over-surface words" aria-label="Find words">
     <div class="row">
       <el-input
         v-model="words"
@@ -76,17 +76,12 @@ const emit = defineEmits<{ step: [by: 1 | -1]; show: [i: number]; page: [page: n
 
 <style scoped>
 .words {
-  position: absolute;
   top: 8px;
   right: 8px;
   width: min(300px, calc(100% - 16px));
   max-height: 60%;
   overflow: auto;
   padding: 8px;
-  background: var(--sheet);
-  border: 1px solid var(--hairline);
-  border-radius: 3px;
-  box-shadow: 0 2px 10px rgb(29 42 47 / 18%);
 }
 .count {
   margin: 6px 2px 2px;

@@ -19,7 +19,7 @@ const project = useProject();
 </script>
 
 <template>
-  <section class="element" aria-label="In the model" @keydown.esc.stop="emit('close')">
+  <section class="over-surface element" aria-label="In the model" @keydown.esc.stop="emit('close')">
     <div class="row">
       <RouterLink
         v-if="model && row !== undefined"
@@ -51,17 +51,11 @@ const project = useProject();
 
 <style scoped>
 .element {
-  position: absolute;
   top: 8px;
   left: 8px;
   width: min(280px, calc(100% - 16px));
   max-height: calc(100% - 16px);
   overflow: auto;
   padding: 8px 10px;
-  background: var(--sheet);
-  border: 1px solid var(--hairline);
-  border-radius: 3px;
-  box-shadow: 0 2px 10px rgb(29 42 47 / 18%);
-  z-index: 2;
 }
 </style>

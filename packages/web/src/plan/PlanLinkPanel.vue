@@ -111,7 +111,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <section class="link" aria-label="Link with a model" @keydown.esc.stop="emit('close')">
+  <section class="over-surface link" aria-label="Link with a model" @keydown.esc.stop="emit('close')">
     <div class="row">
       <b>Link with a model</b>
       <span class="spread" />
@@ -168,7 +168,6 @@ async function save(): Promise<void> {
 
 <style scoped>
 .link {
-  position: absolute;
   top: 8px;
   left: 8px;
   width: min(300px, calc(100% - 16px));
@@ -177,11 +176,6 @@ async function save(): Promise<void> {
   display: grid;
   gap: 8px;
   padding: 10px;
-  background: var(--sheet);
-  border: 1px solid var(--hairline);
-  border-radius: 3px;
-  box-shadow: 0 2px 10px rgb(29 42 47 / 18%);
-  z-index: 2;
 }
 .said {
   margin: 0;

@@ -88,6 +88,11 @@ function zoom(event: WheelEvent): void {
   border: 1px solid var(--hairline);
   touch-action: none;
 }
+@media (max-width: 700px) {
+  .storey {
+    height: 120px;
+  }
+}
 .storey.asks {
   cursor: crosshair;
 }
