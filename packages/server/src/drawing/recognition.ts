@@ -59,6 +59,7 @@ async function recogniseVersion(platform: Platform, { prepare }: OpenPreparation
   const { version, teamId } = row;
   const layouts = await taughtLayouts(db, version);
   const pages = await db.select({ page: sheets.page }).from(sheets).where(waitingOf(versionId)).orderBy(sheets.page);
+  if (!pages.length) return;
   for (const { page } of pages) {
     const at = and(waitingOf(versionId), eq(sheets.page, page));
     try {

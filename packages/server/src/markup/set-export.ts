@@ -14,9 +14,10 @@ import { namesIn, zipAsTheyCome } from '../platform/zip.ts';
 import { openPreparation } from '../preparation/once.ts';
 import { entries } from '../register/schema.ts';
 import { visibleVersion } from '../register/versions.ts';
-import { visibleTo } from '../register/visibility.ts';
+import { seesPage, visibleTo } from '../register/visibility.ts';
 import { FILES, markedCopyOf, rowsLeaving, unitsOf } from './export.ts';
 import { markupTable } from './markup-table.ts';
+import { markups } from './schema.ts';
 
 type Wanted = Body<typeof operation>;
 const LIST = 'Markups.csv';
@@ -45,7 +46,8 @@ async function drawingsWithMarkups(db: Db, actor: Member, containerIds: string[]
         visibleTo(actor),
         eq(entries.kind, 'drawing'),
         containerIds && inArray(entries.containerId, containerIds),
-        sql`exists (select 1 from markups where version_id = ${entries.versionId} and not draft)`,
+        sql`exists (select 1 from ${markups} where ${markups.versionId} = ${entries.versionId} and not ${markups.draft}
+          and ${seesPage(actor, sql`${markups.versionId}`, sql`${markups.page}`)})`,
       ),
     )
     .orderBy(entries.code);
