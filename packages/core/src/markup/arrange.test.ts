@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { aligned, boundsOf, EDGES, quarterTurned, spread } from './arrange.ts';
-import { shapeBounds, type MarkupShape, type Point } from './shapes.ts';
+import { aligned, boundsOf, EDGES, quarterTurned, spread, turned } from './arrange.ts';
+import { handlesOf, moved, rectangleRing, shapeBounds, type MarkupShape, type Point } from './shapes.ts';
 
 const coordinate = fc.integer({ min: -500, max: 500 });
 const point: fc.Arbitrary<Point> = fc.tuple(coordinate, coordinate);
@@ -57,3 +57,49 @@ it('four quarter turns are none', () => {
     }),
   );
 });
+
+it('turned by any angle and back, everything is where it was, and as large on the way', () => {
+  const angle = fc.double({ min: -Math.PI, max: Math.PI, noNaN: true });
+  const corners = (one: MarkupShape): Point[] =>
+    one.kind === 'rectangle' ? rectangleRing(one.points[0], one.points[1]) : handlesOf(one);
+  fc.assert(
+    fc.property(shape, angle, (one, by) => {
+      const there = turned([one], by);
+      const [back] = turnedAboutTheSame([one], there, -by);
+      corners(back!).forEach((at, i) => at.forEach((value, k) => expect(value).toBeCloseTo(corners(one)[i]![k]!, 6)));
+      if (!('box' in one)) {
+        const [a, b] = [corners(one), corners(there[0]!)];
+        expect(Math.hypot(b[1]![0] - b[0]![0], b[1]![1] - b[0]![1])).toBeCloseTo(
+          Math.hypot(a[1]![0] - a[0]![0], a[1]![1] - a[0]![1]),
+          6,
+        );
+      }
+    }),
+  );
+});
+
+it('an ellipse that is turned by a quarter is as wide as it was high', () => {
+  const [there] = turned(
+    [
+      {
+        kind: 'ellipse',
+        points: [
+          [0, 0],
+          [40, 10],
+        ],
+      },
+    ],
+    Math.PI / 2,
+  );
+  expect(shapeBounds(there!)).toEqual([15, -15, 10, 40].map((value) => expect.closeTo(value, 6)));
+});
+
+/** The bounds of what was turned have another middle: it is moved so that both turn about the same one. */
+function turnedAboutTheSame(before: MarkupShape[], there: MarkupShape[], by: number): MarkupShape[] {
+  const middle = ([x, y, w, h]: readonly number[]): Point => [x! + w! / 2, y! + h! / 2];
+  const [c, d] = [middle(boundsOf(before)), middle(boundsOf(there))];
+  const [cos, sin] = [Math.cos(by), Math.sin(by)];
+  const shift = [d[0] - c[0], d[1] - c[1]] as const;
+  const [dx, dy] = [cos * shift[0] - sin * shift[1] - shift[0], sin * shift[0] + cos * shift[1] - shift[1]];
+  return turned(there, by).map((one) => moved(one, dx, dy));
+}

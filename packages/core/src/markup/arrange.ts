@@ -1,5 +1,5 @@
 /** Several shapes put in order: in line, evenly apart, turned together. */
-import { mapped, moved, shapeBounds, type Box, type MarkupShape, type Point } from './shapes.ts';
+import { mapped, moved, rectangleRing, shapeBounds, type Box, type MarkupShape, type Point } from './shapes.ts';
 
 export const EDGES = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const;
 export type Edge = (typeof EDGES)[number];
@@ -58,4 +58,39 @@ export function quarterTurned(shapes: readonly MarkupShape[]): MarkupShape[] {
   const [x, y, w, h] = boundsOf(shapes);
   const [mx, my] = [x + w / 2, y + h / 2];
   return shapes.map((shape) => mapped(shape, ([px, py]): Point => [mx - (py - my), my + (px - mx)]));
+}
+
+/** Sides by which a turned ellipse is drawn: it leaves itself by less than 0.2 % of its length. */
+const ELLIPSE_SIDES = 72;
+
+/**
+ * Turned with the clock by any angle (radians), all about their common middle. Words, stamps and pictures are carried around and stay
+ * upright; rectangles, ellipses and clouds around a rectangle become the ring that they looked like.
+ */
+export function turned(shapes: readonly MarkupShape[], angle: number): MarkupShape[] {
+  const [left, top, w, h] = boundsOf(shapes);
+  const [mx, my] = [left + w / 2, top + h / 2];
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const to = ([x, y]: Point): Point => [mx + cos * (x - mx) - sin * (y - my), my + sin * (x - mx) + cos * (y - my)];
+  return shapes.map((shape) => {
+    if (!('box' in shape)) return mapped(ringOf(shape), to);
+    const [x, y, width, height] = shape.box;
+    const [cx, cy] = to([x + width / 2, y + height / 2]);
+    const box: Box = [cx - width / 2, cy - height / 2, width, height];
+    return shape.kind === 'callout' ? { ...shape, box, target: to(shape.target) } : { ...shape, box };
+  });
+}
+
+/** What is said by two corners only, said by its ring. */
+function ringOf(shape: Exclude<MarkupShape, { box: Box }>): Exclude<MarkupShape, { box: Box }> {
+  const [a, b] = shape.points as [Point, Point];
+  if (shape.kind === 'rectangle') return { kind: 'polygon', points: rectangleRing(a, b) };
+  if (shape.kind === 'cloud' && shape.points.length === 2) return { kind: 'cloud', points: rectangleRing(a, b) };
+  if (shape.kind !== 'ellipse') return shape;
+  const [cx, cy, rx, ry] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (b[0] - a[0]) / 2, (b[1] - a[1]) / 2];
+  const points = Array.from({ length: ELLIPSE_SIDES }, (_, i): Point => {
+    const at = (2 * Math.PI * i) / ELLIPSE_SIDES;
+    return [cx + rx * Math.cos(at), cy + ry * Math.sin(at)];
+  });
+  return { kind: 'polygon', points };
 }

@@ -13,7 +13,7 @@ import {
   type Point,
 } from '@kindred/core/markup/shapes';
 import { PENDING_ISSUE_STATUSES } from '@kindred/core/issues/states';
-import { aligned, quarterTurned, spread } from '@kindred/core/markup/arrange';
+import { aligned, quarterTurned, spread, turned } from '@kindred/core/markup/arrange';
 import { showStampPicture } from '@kindred/contract/markup/stamps';
 import { counted } from '@kindred/words/sentence';
 import { useQuery } from '@pinia/colada';
@@ -468,6 +468,7 @@ const labelOf = (number: number): string =>
                 @choose="choose"
                 @reshaped="chosen.reshape"
                 @moved="chosen.move"
+                @turned="(angle) => chosen.arrange((shapes) => turned(shapes, angle))"
                 @point="point"
                 @pin="openPin"
               />

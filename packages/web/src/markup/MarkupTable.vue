@@ -31,6 +31,7 @@ const emit = defineEmits<{
   choose: [ids: string[]];
   reshaped: [id: string, shape: MarkupShape];
   moved: [ids: string[], dx: number, dy: number];
+  turned: [angle: number];
   pin: [id: string];
 }>();
 
@@ -53,6 +54,7 @@ onMounted(() => {
     choose: (ids, more) => emit('choose', more ? [...new Set([...props.chosen, ...ids])] : ids),
     reshaped: (id, shape) => emit('reshaped', id, shape),
     movedBy: (ids, dx, dy) => emit('moved', ids, dx, dy),
+    turned: (angle) => emit('turned', angle),
     pin: (id) => emit('pin', id),
   });
   watch(

@@ -12,6 +12,7 @@ export function marksOnPaper(
     choose: nobody,
     reshaped: nobody,
     movedBy: nobody,
+    turned: nobody,
     pin: nobody,
   });
   stage.setView([scale, 0, 0, scale, 0, 0], scale, [width * scale, height * scale]);

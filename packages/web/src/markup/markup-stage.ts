@@ -1,4 +1,5 @@
 /** Markups of a page on a canvas over it: drawn, chosen, taken hold of. Knows the page, not where markups come from. */
+import { boundsOf, turned } from '@kindred/core/markup/arrange';
 import type { CalloutTag } from '@kindred/core/markup/callouts';
 import { figureOf, LINE_HEIGHT, type Figure, type Piece } from '@kindred/core/markup/figures';
 import {
@@ -41,6 +42,8 @@ export interface StageEvents {
   choose(ids: string[], more: boolean): void;
   reshaped(id: string, shape: MarkupShape): void;
   movedBy(ids: string[], dx: number, dy: number): void;
+  /** All that are chosen, with the clock, radians. */
+  turned(angle: number): void;
   pin(id: string): void;
 }
 
@@ -65,6 +68,9 @@ const PIN_COLOURS = { issue: '#6B3F69', viewpoint: '#1D5B79' };
 const CHOSEN = '#14706A';
 /** Within so many pixels a line is hit. */
 const HIT = 10;
+/** The handle for turning stands so far over what is chosen, pixels; with Shift it goes in steps, radians. */
+const TURN_ASIDE = 26;
+const TURN_STEP = Math.PI / 12;
 /** Of a highlighter, points on paper. */
 const HIGHLIGHT = 12;
 
@@ -383,6 +389,37 @@ export class MarkupStage {
       );
       if (mark.movable && this.chosen.length === 1 && mark.shape.kind !== 'freehand') this.addHandles(mark);
     }
+    this.addTurnHandle();
+  }
+
+  /** Over what is chosen: drawn around, it turns all of it about its middle. */
+  private addTurnHandle(): void {
+    const marks = this.chosen.flatMap((id) => this.nodes.get(id)?.mark ?? []).filter(({ movable }) => movable);
+    if (!marks.length || (marks.length === 1 && 'box' in marks[0]!.shape)) return;
+    const [left, top, width, height] = boundsOf(marks.map(({ shape }) => shape));
+    const [mx, my] = [left + width / 2, top + height / 2];
+    const at: Point = [mx, top - TURN_ASIDE * this.pixel];
+    const look = { name: 'handle', stroke: CHOSEN, strokeWidth: 1.5 * this.pixel };
+    const handle = new Konva.RegularPolygon({
+      ...{ ...look, name: 'handle turn', x: at[0], y: at[1], sides: 4, radius: 7 * this.pixel, fill: '#fff' },
+      draggable: true,
+      hitStrokeWidth: 12 * this.pixel,
+    });
+    let angle = 0;
+    handle.on('dragmove', ({ evt }) => {
+      const free = Math.atan2(handle.x() - mx, my - handle.y());
+      angle = evt.shiftKey ? Math.round(free / TURN_STEP) * TURN_STEP : free;
+      const shapes = turned(
+        marks.map(({ shape }) => shape),
+        angle,
+      );
+      marks.forEach((mark, i) => this.put({ ...mark, shape: shapes[i]! }));
+    });
+    handle.on('dragend', () => this.events.turned(angle));
+    this.above.add(
+      new Konva.Line({ ...look, points: [mx, top - 4 * this.pixel, at[0], at[1]], listening: false }),
+      handle,
+    );
   }
 
   private addHandles(mark: Mark): void {
