@@ -116,8 +116,11 @@ export class MarkupStage {
 
   /** Whether marks answer to the pointer, or let it through to what is drawn under them. */
   setLive(live: boolean): void {
+    if (live === this.live) return;
     this.live = live;
     this.marks.listening(live);
+    // While it did not listen, nothing was written of where marks can be hit.
+    if (live) this.marks.drawHit();
   }
 
   /** `matrix`: from the page to the window; `zoom`: pixels a point. */
