@@ -1,7 +1,13 @@
 /** Sheets read from title blocks, and share sets: what others get to see of what is shared. */
 import { addViewpoint, listViewpoints } from '@kindred/contract/scene/scene';
 import { confirmSheets, listSheetRegister, listSheets } from '@kindred/contract/drawing/drawing';
-import { addMarkup, changeMarkup, listMarkups, publishMarkups } from '@kindred/contract/markup/markup';
+import {
+  addMarkup,
+  changeMarkup,
+  listMarkups,
+  publishMarkups,
+  startMarkupSetExport,
+} from '@kindred/contract/markup/markup';
 import { listRelated } from '@kindred/contract/things/things';
 import { deliver, listContainers, moveStates, showContainer } from '@kindred/contract/register/register';
 import { addShareSet, changeShareSet, listShareSets, removeShareSet } from '@kindred/contract/register/share-sets';
@@ -104,6 +110,16 @@ describe('sheets and share sets', () => {
     };
     const sending = await refusal(engineer.api.call(sendTransmittal, { params: project.params, body }));
     expect(sending.detail).toContain('in part only');
+    // Nor by what somebody wrote on a sheet beside it.
+    const mark = await architect.api.call(addMarkup, {
+      params,
+      body: { page: 1, shape: { kind: 'note', points: [[100, 100]] }, text: 'Not for them', status: 'ask' },
+    });
+    await architect.api.call(publishMarkups, { params, body: { markupIds: [mark.id] } });
+    const copies = { as: 'xfdf' as const, containerIds: [containerId] };
+    expect(
+      await refusal(engineer.api.call(startMarkupSetExport, { params: project.params, body: copies })),
+    ).toMatchObject({ code: 'no-markups' });
     let response = await fileOf(engineer.api, versionId);
     await until(async () => (response = await fileOf(engineer.api, versionId)).status !== 409);
     const shared = Buffer.from(await response.arrayBuffer());
