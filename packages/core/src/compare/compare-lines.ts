@@ -1,0 +1,464 @@
+/** Lines of two pages that lie on each other: what came, what went, what was moved and how far. */
+import Flatbush from 'flatbush';
+import { Groups } from './groups.ts';
+import { LineIndex, total, uncovered, type Parts } from './line-index.ts';
+import { lengthOf, pieceCount, type Linework } from './linework.ts';
+
+export interface LineChange {
+  kind: 'added' | 'removed' | 'moved';
+  /** Pieces as x0, y0, x1, y1: where they are, on the second page; of what was removed, where they were. */
+  ends: number[];
+  /** Of what was moved: points on the second page. */
+  shift?: [number, number];
+  /** Of what was turned: radians with the clock. */
+  turn?: number;
+  mirrored?: boolean;
+}
+
+/** Lines within this many points of each other are one, whatever program wrote them. */
+const REACH = 0.3;
+/** What sticks out less is the end of a line that another program wrote a hair longer. */
+const LEAST = 0.3;
+/** Pieces that come this near to each other belong to one change. */
+const TOUCH = 1.5;
+/** What is no larger than this (points) is one thing with all that lies within it. */
+const SMALL = 120;
+/** Longer pieces join only by what of them changed. */
+const LONG = 150;
+/** Parts of a thing that seem to be there still stand out of the rest of it by no more than this. */
+const ASIDE = 4;
+/** So much of the pieces of a group has to be found where it is said to have gone. */
+const WHOLE = 0.97;
+/** So much of what is not there any more is explained by what is new. */
+const EXPLAINED = 0.6;
+/** A group of one or two lines has many that are as long: it is looked for within this many points. */
+const [FEW, NEAR_FEW] = [2, 90];
+/** Of those that vote for where a group went, and of the places that are tried. */
+const [VOTERS, VOTES_EACH, TRIED] = [14, 300, 8];
+/** Groups that went the same way, within this many points of each other, went together. */
+const [SAME_SHIFT, TOGETHER] = [0.25, 24];
+
+/** `before` is mapped onto the second page already. */
+export function compareLines(before: Linework, after: Linework): LineChange[] {
+  const [mine, theirs] = [new LineIndex(before), new LineIndex(after)];
+  const gone = leftOver(before, theirs);
+  const come = leftOver(after, mine);
+  const moves = findMoves(gone, come, mine, theirs);
+  const rest = [
+    ...groupsOf(gone).map((ends): LineChange => ({ kind: 'removed', ends })),
+    ...groupsOf(come).map((ends): LineChange => ({ kind: 'added', ends })),
+  ];
+  return [...moves, ...rest.filter(({ ends }) => !isTrace(ends) && !moves.some((move) => isEndOf(ends, move)))];
+}
+
+/** Of each piece, the parts that have nothing on them on the other page. */
+class LeftOver {
+  /** By piece; emptied as they are explained. */
+  readonly parts = new Map<number, Parts>();
+  private index: { lines: LineIndex; pieces: number[] } | undefined;
+  constructor(readonly linework: Linework) {}
+
+  /** Pieces with something left, by a box. */
+  near(x0: number, y0: number, x1: number, y1: number): number[] {
+    if (!this.index) {
+      const pieces = [...this.parts.keys()];
+      this.index = { lines: new LineIndex(lineworkFrom(pieces.map((piece) => this.endsOf(piece)))), pieces };
+    }
+    const { lines, pieces } = this.index;
+    return lines
+      .inBox(x0 - TOUCH, y0 - TOUCH, x1 + TOUCH, y1 + TOUCH)
+      .map((i) => pieces[i]!)
+      .filter((piece) => this.parts.has(piece));
+  }
+
+  lengthOf(piece: number): number {
+    return total(this.parts.get(piece) ?? []) * lengthOf(this.linework, piece);
+  }
+  endsOf(piece: number): number[] {
+    return [...this.linework.ends.subarray(4 * piece, 4 * piece + 4)];
+  }
+  /** What is left, as pieces of their own. */
+  pieces(): { piece: number; ends: number[] }[] {
+    return [...this.parts].flatMap(([piece, parts]) => {
+      const [x0, y0, x1, y1] = this.endsOf(piece) as [number, number, number, number];
+      const at = (t: number): [number, number] => [x0 + t * (x1 - x0), y0 + t * (y1 - y0)];
+      return Array.from({ length: parts.length / 2 }, (_, k) => ({
+        piece,
+        ends: [...at(parts[2 * k]!), ...at(parts[2 * k + 1]!)],
+      }));
+    });
+  }
+}
+
+function leftOver(linework: Linework, other: LineIndex): LeftOver {
+  const left = new LeftOver(linework);
+  const { ends, gaps } = linework;
+  for (let i = 0; i < pieceCount(linework); i++) {
+    const covered = other.covered(ends.subarray(4 * i, 4 * i + 4) as unknown as number[], {
+      reach: REACH,
+      bridge: 1.5 * gaps[i]!,
+    });
+    const parts = longEnough(uncovered(covered), lengthOf(linework, i), LEAST);
+    if (parts.length) left.parts.set(i, parts);
+  }
+  return left;
+}
+
+function longEnough(parts: Parts, length: number, least: number): Parts {
+  const out: Parts = [];
+  for (let k = 0; k < parts.length; k += 2)
+    if ((parts[k + 1]! - parts[k]!) * length >= Math.min(least, 0.9 * length)) out.push(parts[k]!, parts[k + 1]!);
+  return out;
+}
+
+/** Pieces that are left, by what touches: as lists of pieces. */
+function touching(pieces: readonly { ends: number[] }[]): number[][] {
+  const linework = lineworkFrom(pieces.map(({ ends }) => ends));
+  const index = new LineIndex(linework);
+  const groups = new Groups(pieces.length);
+  for (const [i, { ends }] of pieces.entries()) {
+    const [x0, y0, x1, y1] = ends as [number, number, number, number];
+    for (const k of index.near(x0, y0, x1, y1, TOUCH))
+      if (k < i && groups.root(k) !== groups.root(i) && distance(ends, pieces[k]!.ends) <= TOUCH) groups.join(i, k);
+  }
+  return nested(groups.list(), pieces);
+}
+
+/** What lies within something small is part of it: the bowl of a basin, the glass of a window. */
+function nested(groups: number[][], pieces: readonly { ends: number[] }[]): number[][] {
+  const boxes = groups.map((group) => boundsOf(group.flatMap((i) => pieces[i]!.ends)));
+  const small = boxes.flatMap(([x0, y0, x1, y1], i) => (Math.max(x1 - x0, y1 - y0) <= SMALL ? [i] : []));
+  if (small.length < 2) return groups;
+  const index = new Flatbush(small.length, 16, Float32Array);
+  for (const i of small) index.add(...boxes[i]!);
+  index.finish();
+  const joined = new Groups(groups.length);
+  for (const i of small) {
+    const [x0, y0, x1, y1] = boxes[i]!;
+    for (const hit of index.search(x0, y0, x1, y1)) {
+      const inner = small[hit]!;
+      const [u0, v0, u1, v1] = boxes[inner]!;
+      if (inner !== i && u0 >= x0 && v0 >= y0 && u1 <= x1 && v1 <= y1) joined.join(i, inner);
+    }
+  }
+  return joined.list().map((group) => group.flatMap((i) => groups[i]!));
+}
+
+export const lineworkFrom = (all: readonly (readonly number[])[]): Linework => ({
+  ends: Float64Array.from(all.flat()),
+  styles: new Uint32Array(all.length),
+  gaps: new Float32Array(all.length),
+  edges: new Uint8Array(all.length),
+});
+
+function groupsOf(left: LeftOver): number[][] {
+  const pieces = left.pieces();
+  return touching(pieces).map((group) => group.flatMap((i) => pieces[i]!.ends));
+}
+
+/** So short that it is no drawing: the seam of two programs. */
+const isTrace = (ends: readonly number[]): boolean => lengthSum(ends) < 0.6;
+function lengthSum(ends: readonly number[]): number {
+  let sum = 0;
+  for (let i = 0; i < ends.length; i += 4) sum += Math.hypot(ends[i + 2]! - ends[i]!, ends[i + 3]! - ends[i + 1]!);
+  return sum;
+}
+
+/** A line that met what was moved is longer or shorter now by as much: part of that move. */
+function isEndOf(ends: readonly number[], { ends: moved, shift }: LineChange): boolean {
+  if (!shift) return false;
+  const far = Math.hypot(...shift);
+  if (lengthSum(ends) > 2.2 * far + 1) return false;
+  const [x0, y0, x1, y1] = boundsOf(moved);
+  const [u0, v0, u1, v1] = boundsOf(ends);
+  const aside = far + TOUCH;
+  return u0 >= x0 - aside && v0 >= y0 - aside && u1 <= x1 + aside && v1 <= y1 + aside;
+}
+
+export function boundsOf(ends: ArrayLike<number>): [number, number, number, number] {
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < ends.length; i += 2) {
+    box[0] = Math.min(box[0], ends[i]!);
+    box[1] = Math.min(box[1], ends[i + 1]!);
+    box[2] = Math.max(box[2], ends[i]!);
+    box[3] = Math.max(box[3], ends[i + 1]!);
+  }
+  return box;
+}
+
+type PointMap = (x: number, y: number) => readonly [number, number];
+interface Move {
+  map: PointMap;
+  shift: [number, number];
+  turn: number;
+  mirrored: boolean;
+}
+
+function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: LineIndex): LineChange[] {
+  const pieces = gone.pieces();
+  const byLength = new ByLength(come);
+  const found: { move: Move; ends: number[] }[] = [];
+  const largestFirst = (groups: number[][]): number[][] =>
+    groups
+      .map((group) => [...new Set(group.map((i) => pieces[i]!.piece))])
+      .sort((a, b) => b.length - a.length || a[0]! - b[0]!);
+  const fine = largestFirst(touching(pieces));
+  const coarse = largestFirst(
+    touching(pieces.map((one) => (lengthOf(gone.linework, one.piece) > LONG ? one : { ends: gone.endsOf(one.piece) }))),
+  );
+  for (const [groups, candidates, least] of [
+    [coarse, shiftsOf, 1],
+    [fine, shiftsOf, 1],
+    [coarse, turnsOf, FEW + 1],
+    [fine, turnsOf, FEW + 1],
+  ] as const)
+    for (const group of groups) {
+      const lines = group.filter((piece) => gone.parts.has(piece));
+      if (lines.length < least) continue;
+      const taken = bestOf(candidates(lines, gone, byLength), lines, { gone, come, mine, theirs }, least > FEW);
+      if (taken) found.push(taken);
+    }
+  return together(found);
+}
+
+interface Pages {
+  gone: LeftOver;
+  come: LeftOver;
+  mine: LineIndex;
+  theirs: LineIndex;
+}
+
+/** The first of the moves that holds, or the one that explains most; what it explains is taken out of what is left. */
+function bestOf(
+  moves: readonly Move[],
+  lines: readonly number[],
+  pages: Pages,
+  mostExplained: boolean,
+): { move: Move; ends: number[] } | undefined {
+  const { gone, come, theirs } = pages;
+  const missing = lines.reduce((sum, piece) => sum + gone.lengthOf(piece), 0);
+  let best: { move: Move; pieces: number[]; ends: number[]; explained: ReturnType<typeof explainedBy> } | undefined;
+  for (const move of moves) {
+    const own = lines.flatMap((piece) => mapped(gone.endsOf(piece), move.map));
+    if (!isThere(own, theirs)) continue;
+    const pieces = [...lines, ...goingAlong(lines, move, pages)];
+    const ends = pieces.flatMap((piece) => mapped(gone.endsOf(piece), move.map));
+    const explained = explainedBy(ends, come);
+    if (explained.length < EXPLAINED * missing) continue;
+    // A hair more is no reason to call something mirrored that was turned.
+    if (!best || explained.length > 1.02 * best.explained.length + LEAST) best = { move, pieces, ends, explained };
+    if (!mostExplained) break;
+  }
+  if (!best) return undefined;
+  best.explained.take();
+  for (const piece of best.pieces) gone.parts.delete(piece);
+  return { move: best.move, ends: best.ends };
+}
+
+/** Where a thing overlaps the place it had, parts of it seem to be there still: pieces among the others that are new where they would have gone. */
+function goingAlong(lines: readonly number[], move: Move, { gone, come, mine, theirs }: Pages): number[] {
+  const [x0, y0, x1, y1] = boundsOf(lines.flatMap((piece) => gone.endsOf(piece)));
+  if (Math.max(x1 - x0, y1 - y0) > SMALL) return [];
+  const own = new Set(lines);
+  return mine.inBox(x0 - ASIDE, y0 - ASIDE, x1 + ASIDE, y1 + ASIDE).filter((piece) => {
+    if (own.has(piece)) return false;
+    const ends = gone.endsOf(piece);
+    const [u0, v0, u1, v1] = boundsOf(ends);
+    if (u0 < x0 - ASIDE || v0 < y0 - ASIDE || u1 > x1 + ASIDE || v1 > y1 + ASIDE) return false;
+    const there = mapped(ends, move.map);
+    if (!isThere(there, theirs)) return false;
+    return gone.parts.has(piece) || explainedBy(there, come).length > EXPLAINED * lengthSum(ends);
+  });
+}
+
+function mapped(ends: readonly number[], map: PointMap): number[] {
+  return [...map(ends[0]!, ends[1]!), ...map(ends[2]!, ends[3]!)];
+}
+
+function isThere(ends: readonly number[], theirs: LineIndex): boolean {
+  let [there, all] = [0, 0];
+  for (let i = 0; i < ends.length; i += 4) {
+    const piece = ends.slice(i, i + 4);
+    const length = Math.hypot(piece[2]! - piece[0]!, piece[3]! - piece[1]!);
+    all += length;
+    there += length * total(theirs.covered(piece, { reach: REACH }));
+    if (all - there > (1 - WHOLE) * lengthSum(ends) + 0.3) return false;
+  }
+  return true;
+}
+
+/** What is new and lies where a group went; `take` says that it is explained. */
+function explainedBy(ends: readonly number[], come: LeftOver): { length: number; take(): void } {
+  const quads = Array.from({ length: ends.length / 4 }, (_, k) => ends.slice(4 * k, 4 * k + 4));
+  const group = new LineIndex(lineworkFrom(quads));
+  const [x0, y0, x1, y1] = boundsOf(ends);
+  const after: { piece: number; rest: Parts }[] = [];
+  let length = 0;
+  for (const piece of come.near(x0, y0, x1, y1)) {
+    const parts = come.parts.get(piece)!;
+    const covered = group.covered(come.endsOf(piece), { reach: REACH });
+    const rest = longEnough(without(parts, covered), lengthOf(come.linework, piece), LEAST);
+    const explained = (total(parts) - total(rest)) * lengthOf(come.linework, piece);
+    if (explained > 0) after.push({ piece, rest });
+    length += explained;
+  }
+  const take = (): void => {
+    for (const { piece, rest } of after)
+      if (rest.length) come.parts.set(piece, rest);
+      else come.parts.delete(piece);
+  };
+  return { length, take };
+}
+
+/** The parts of the first that are not in the second. */
+function without(parts: Parts, less: Parts): Parts {
+  const out: Parts = [];
+  const free = uncovered(less);
+  for (let i = 0; i < parts.length; i += 2)
+    for (let k = 0; k < free.length; k += 2) {
+      const [from, to] = [Math.max(parts[i]!, free[k]!), Math.min(parts[i + 1]!, free[k + 1]!)];
+      if (to > from) out.push(from, to);
+    }
+  return out;
+}
+
+/** What is new, by its length: who was moved is as long as before. */
+class ByLength {
+  private readonly buckets = new Map<number, number[]>();
+
+  constructor(readonly come: LeftOver) {
+    for (const piece of come.parts.keys()) {
+      const key = Math.round(2 * lengthOf(come.linework, piece));
+      const known = this.buckets.get(key);
+      if (known) known.push(piece);
+      else this.buckets.set(key, [piece]);
+    }
+  }
+
+  /** Those that are as long and still unexplained, the nearest first. */
+  like(ends: readonly number[]): number[][] {
+    const length = lengthSum(ends);
+    const [x, y] = middleOf(ends);
+    const allowed = 0.3 + 0.002 * length;
+    const found: { off: number; ends: number[] }[] = [];
+    const last = Math.round(2 * (length + allowed));
+    for (let key = Math.round(2 * (length - allowed)); key <= last; key++)
+      for (const piece of this.buckets.get(key) ?? []) {
+        if (!this.come.parts.has(piece)) continue;
+        const other = this.come.endsOf(piece);
+        if (Math.abs(lengthSum(other) - length) > allowed) continue;
+        const [u, v] = middleOf(other);
+        found.push({ off: Math.hypot(u - x, v - y), ends: other });
+      }
+    found.sort((a, b) => a.off - b.off);
+    return found.slice(0, VOTES_EACH).map((one) => one.ends);
+  }
+}
+
+const middleOf = (ends: readonly number[]): [number, number] => [(ends[0]! + ends[2]!) / 2, (ends[1]! + ends[3]!) / 2];
+const directionOf = (ends: readonly number[]): number => Math.atan2(ends[3]! - ends[1]!, ends[2]! - ends[0]!);
+const voters = (lines: readonly number[], gone: LeftOver): number[][] =>
+  [...lines]
+    .sort((a, b) => gone.lengthOf(b) - gone.lengthOf(a) || a - b)
+    .slice(0, VOTERS)
+    .map((piece) => gone.endsOf(piece));
+
+/** Where a group may have gone without a turn: each line votes for the places of those that are like it. */
+function shiftsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength): Move[] {
+  const votes = new Map<string, { weight: number; x: number; y: number }>();
+  for (const ends of voters(lines, gone)) {
+    const [x, y] = middleOf(ends);
+    const weight = lengthSum(ends);
+    const seen = new Set<string>();
+    for (const other of byLength.like(ends)) {
+      if (Math.abs(Math.sin(directionOf(ends) - directionOf(other))) > 0.02) continue;
+      const [u, v] = middleOf(other);
+      const [dx, dy] = [u - x, v - y];
+      if (lines.length <= FEW && Math.hypot(dx, dy) > NEAR_FEW) continue;
+      const key = `${Math.round(2 * dx)} ${Math.round(2 * dy)}`;
+      if (seen.has(key)) continue;
+      seen.add(key);
+      const known = votes.get(key) ?? { weight: 0, x: 0, y: 0 };
+      votes.set(key, { weight: known.weight + weight, x: known.x + weight * dx, y: known.y + weight * dy });
+    }
+  }
+  return [...votes.values()]
+    .map(({ weight, x, y }) => ({ weight, shift: [x / weight, y / weight] as [number, number] }))
+    .sort((a, b) => b.weight - a.weight || Math.hypot(...a.shift) - Math.hypot(...b.shift))
+    .slice(0, TRIED)
+    .map(({ shift }) => ({ map: (x, y) => [x + shift[0], y + shift[1]], shift, turn: 0, mirrored: false }));
+}
+
+/** Where a group may have gone turned or mirrored: its longest line on each that is as long, both ways around. */
+function turnsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength): Move[] {
+  const [longest] = voters(lines, gone);
+  const all = lines.flatMap((piece) => gone.endsOf(piece));
+  const [x0, y0, x1, y1] = boundsOf(all);
+  const centre = [(x0 + x1) / 2, (y0 + y1) / 2] as const;
+  const [px, py] = middleOf(longest!);
+  const from = directionOf(longest!);
+  const others = byLength.like(longest!).slice(0, 4 * TRIED);
+  return [false, true].flatMap((mirrored) =>
+    others.flatMap((other) =>
+      [0, Math.PI].map((half): Move => {
+        const [qx, qy] = middleOf(other);
+        const to = directionOf(other) + half;
+        // Mirrored: over the first line, then turned onto the other one.
+        const turn = to - from;
+        const [cos, sin] = mirrored ? [Math.cos(to + from), Math.sin(to + from)] : [Math.cos(turn), Math.sin(turn)];
+        const sign = mirrored ? -1 : 1;
+        const map: PointMap = (x, y) => [
+          qx + cos * (x - px) - sign * sin * (y - py),
+          qy + sin * (x - px) + sign * cos * (y - py),
+        ];
+        const [cx, cy] = map(...centre);
+        return { map, shift: [cx - centre[0], cy - centre[1]], turn: mirrored ? 0 : Math.atan2(sin, cos), mirrored };
+      }),
+    ),
+  );
+}
+
+/** Groups that went the same way and are close to each other went together. */
+function together(found: readonly { move: Move; ends: number[] }[]): LineChange[] {
+  const groups = new Groups(found.length);
+  const boxes = found.map(({ ends }) => boundsOf(ends));
+  const order = found.map((_, i) => i).sort((a, b) => boxes[a]![0] - boxes[b]![0]);
+  for (const [at, i] of order.entries())
+    for (const k of order.slice(at + 1)) {
+      if (boxes[k]![0] > boxes[i]![2] + TOGETHER) break;
+      const [p, q] = [found[i]!.move, found[k]!.move];
+      const alike = !p.turn && !q.turn && !p.mirrored && !q.mirrored;
+      const same = Math.hypot(p.shift[0] - q.shift[0], p.shift[1] - q.shift[1]) < SAME_SHIFT;
+      const close = boxes[k]![1] < boxes[i]![3] + TOGETHER && boxes[i]![1] < boxes[k]![3] + TOGETHER;
+      if (alike && same && close) groups.join(i, k);
+    }
+  return groups.list().map((group): LineChange => {
+    const longest = group.reduce((a, b) => (lengthSum(found[b]!.ends) > lengthSum(found[a]!.ends) ? b : a));
+    const { shift, turn, mirrored } = found[longest]!.move;
+    const ends = group.flatMap((i) => found[i]!.ends);
+    return { kind: 'moved', ends, shift, ...(turn && { turn }), ...(mirrored && { mirrored }) };
+  });
+}
+
+/** Between two pieces; 0 where they cross. */
+function distance(p: readonly number[], q: readonly number[]): number {
+  if (cross(p, q)) return 0;
+  return Math.min(
+    toPiece(p[0]!, p[1]!, q),
+    toPiece(p[2]!, p[3]!, q),
+    toPiece(q[0]!, q[1]!, p),
+    toPiece(q[2]!, q[3]!, p),
+  );
+}
+function toPiece(x: number, y: number, [x0, y0, x1, y1]: readonly number[]): number {
+  const [dx, dy] = [x1! - x0!, y1! - y0!];
+  const t = Math.max(0, Math.min(1, ((x - x0!) * dx + (y - y0!) * dy) / (dx * dx + dy * dy || 1)));
+  return Math.hypot(x - x0! - t * dx, y - y0! - t * dy);
+}
+function cross(p: readonly number[], q: readonly number[]): boolean {
+  const side = (a: readonly number[], x: number, y: number): number =>
+    (a[2]! - a[0]!) * (y - a[1]!) - (a[3]! - a[1]!) * (x - a[0]!);
+  const apart = (a: readonly number[], b: readonly number[]): boolean =>
+    side(a, b[0]!, b[1]!) * side(a, b[2]!, b[3]!) < 0;
+  return apart(p, q) && apart(q, p);
+}

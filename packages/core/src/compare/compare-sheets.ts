@@ -1,0 +1,147 @@
+/** What changed between two versions of a sheet: vectors against vectors, words against words. */
+import type { SheetVectors } from '../drawing/vectors/sheet-vectors.ts';
+import { readTitleBlock, type PageText } from '../drawing/title-block.ts';
+import { isDate } from '../drawing/title-block-words.ts';
+import { alignPages, type Page } from './align-pages.ts';
+import { boundsOf, compareLines, type LineChange } from './compare-lines.ts';
+import { compareTexts, type TextChange } from './compare-texts.ts';
+import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
+import type { Similarity } from './similarity.ts';
+import { mappedText, textBox, textLinesOf, type Box, type TextLine } from './text-lines.ts';
+
+export type ChangeKind = 'added' | 'removed' | 'moved' | 'text';
+export interface SheetChange {
+  kind: ChangeKind;
+  /** On the second page, points as displayed; of what was removed on the first page. */
+  box: Box;
+  /** Points on the second page, to the right and down. */
+  shift?: [number, number];
+  /** Radians with the clock. */
+  turn?: number;
+  mirrored?: boolean;
+  /** Words that it is about. */
+  before?: string;
+  after?: string;
+  /** Says something new with every issue: a date, a revision, where the file lies. */
+  routine?: boolean;
+}
+export interface SheetComparison {
+  /** From the first page to the second one. */
+  similarity: Similarity;
+  /** The pages have nothing to do with each other: their changes would be all of both. */
+  unlike: boolean;
+  changes: SheetChange[];
+}
+
+/** Pages with less in common than this are different drawings. */
+const UNLIKE = 0.08;
+/** A page with fewer things than this can have lost them all. */
+const FEW_THINGS = 12;
+/** Words stand with lines that went the same way within this many points. */
+const BESIDE = 30;
+
+export function compareSheets(before: SheetVectors, after: SheetVectors): SheetComparison {
+  const [mine, theirs] = [pageOf(before), pageOf(after)];
+  const { similarity, common } = alignPages(mine, theirs);
+  if (common < UNLIKE && Math.min(thingsOn(mine), thingsOn(theirs)) > FEW_THINGS)
+    return { similarity, unlike: true, changes: [] };
+  const lines = compareLines(mappedLinework(mine.linework, similarity), theirs.linework);
+  const texts = compareTexts(
+    mine.texts.map((text) => mappedText(text, similarity)),
+    theirs.texts,
+  );
+  return { similarity, unlike: false, changes: changesOf(lines, texts, similarity, issuedOf(before, after)) };
+}
+
+const pageOf = (vectors: SheetVectors): Page => ({
+  width: vectors.width,
+  height: vectors.height,
+  linework: lineworkOf(vectors),
+  texts: textLinesOf(vectors.texts),
+});
+const thingsOn = ({ linework, texts }: Page): number => pieceCount(linework) + texts.length;
+
+function changesOf(
+  lines: readonly LineChange[],
+  texts: readonly TextChange[],
+  similarity: Similarity,
+  issued: Issued,
+): SheetChange[] {
+  const changes = lines.map(({ kind, ends, ...how }): SheetChange => {
+    const box = boundsOf(ends);
+    return { kind, box: kind === 'removed' ? backOnFirst(box, similarity) : box, ...how };
+  });
+  for (const text of texts) {
+    const along = text.shift && changes.find((change) => goesAlong(change, text as Required<TextChange>));
+    if (along) along.box = around(along.box, textBox(text.after!));
+    else changes.push(ofText(text, similarity, issued));
+  }
+  return changes.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+}
+
+/** A tag that went the same way as what it names is no change of its own. */
+function goesAlong(
+  { kind, shift, box, turn, mirrored }: SheetChange,
+  { shift: gone, before, after }: Required<TextChange>,
+): boolean {
+  if (kind !== 'moved' || !shift || turn || mirrored || before.text !== after.text) return false;
+  const [x0, y0, x1, y1] = textBox(after);
+  const near = x0 < box[2] + BESIDE && x1 > box[0] - BESIDE && y0 < box[3] + BESIDE && y1 > box[1] - BESIDE;
+  return near && Math.hypot(shift[0] - gone[0], shift[1] - gone[1]) < 0.4;
+}
+
+function ofText({ before, after, shift }: TextChange, similarity: Similarity, issued: Issued): SheetChange {
+  const words = { ...(before && { before: before.text }), ...(after && { after: after.text }) };
+  if (!after) return { kind: 'removed', box: backOnFirst(textBox(before!), similarity), ...words };
+  const box = textBox(after);
+  if (!before) return { kind: 'added', box, ...words };
+  const kind = before.text === after.text ? 'moved' : 'text';
+  return { kind, box, ...words, ...(shift && { shift }), ...(isRoutine(before, after, issued) && { routine: true }) };
+}
+
+/** A path with an ending, a moment of plotting. */
+const STAMP = /[\\/][^\\/ ]+\.[a-z]{2,4}\b|\b(?:plotted|printed|plot date|gedruckt|geplottet|imprim[eé]|stampato)\b/i;
+const isRoutine = (before: TextLine, after: TextLine, issued: Issued): boolean =>
+  (isDate(before.text) && isDate(after.text)) ||
+  (STAMP.test(before.text) && STAMP.test(after.text)) ||
+  issued.some(([was, is]) => was !== is && endsIn(before.text, was) && endsIn(after.text, is));
+/** “P02”, “Rev: P02”. */
+const endsIn = (text: string, value: string): boolean =>
+  Boolean(value) && text.endsWith(value) && text.length < value.length + 20;
+
+/** What the title blocks say of the issue: values before and after. */
+type Issued = [before: string, after: string][];
+function issuedOf(before: SheetVectors, after: SheetVectors): Issued {
+  const [was, is] = [before, after].map((vectors) => readTitleBlock(pageTextOf(vectors)));
+  return [
+    [was!.revision, is!.revision],
+    [was!.date, is!.date],
+  ];
+}
+const pageTextOf = ({ width, height, texts }: SheetVectors): PageText => ({
+  width,
+  height,
+  runs: texts.map(({ angle, ...text }) => ({
+    ...text,
+    y: height - text.y,
+    turn: (Math.round(-angle / (Math.PI / 2)) + 4) % 4,
+  })),
+});
+
+const around = (a: Box, b: Box): Box => [
+  Math.min(a[0], b[0]),
+  Math.min(a[1], b[1]),
+  Math.max(a[2], b[2]),
+  Math.max(a[3], b[3]),
+];
+
+/** A box on the second page where it was on the first one. */
+function backOnFirst([x0, y0, x1, y1]: Box, { a, b, e, f }: Similarity): Box {
+  const square = a * a + b * b;
+  const back = (x: number, y: number): [number, number] => [
+    (a * (x - e) + b * (y - f)) / square,
+    (a * (y - f) - b * (x - e)) / square,
+  ];
+  const corners = [...back(x0, y0), ...back(x1, y0), ...back(x0, y1), ...back(x1, y1)];
+  return boundsOf(corners);
+}

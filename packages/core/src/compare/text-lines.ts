@@ -1,0 +1,70 @@
+/** Words of a sheet as lines that do not depend on how a program wrote them: by letters, words or lines. */
+import type { VectorText } from '../drawing/vectors/sheet-vectors.ts';
+import type { Similarity } from './similarity.ts';
+
+/** Points of the page as displayed, y down; x, y at the left end of the base line; angle in radians with the clock. */
+export type TextLine = VectorText;
+export type Box = readonly [x0: number, y0: number, x1: number, y1: number];
+
+/** Runs are one line where the gap between them is smaller than this part of their size; a blank where it is larger than the other one. */
+const [GAP, BLANK] = [0.45, 0.12];
+
+/** O(n log n). */
+export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
+  const placed = texts
+    .filter(({ text }) => text.trim())
+    .map((text) => {
+      const [cos, sin] = [Math.cos(text.angle), Math.sin(text.angle)];
+      return {
+        text,
+        turn: Math.round(text.angle * 50),
+        row: -sin * text.x + cos * text.y,
+        along: cos * text.x + sin * text.y,
+      };
+    });
+  placed.sort((a, b) => a.turn - b.turn || a.row - b.row);
+  const lines: TextLine[] = [];
+  let k = 0;
+  while (k < placed.length) {
+    const first = placed[k]!;
+    let j = k + 1;
+    while (j < placed.length && placed[j]!.turn === first.turn && placed[j]!.row - first.row < 0.2 * first.text.size)
+      j++;
+    const row = placed.slice(k, j).sort((a, b) => a.along - b.along);
+    let end = -Infinity;
+    for (const { text, along } of row) {
+      const last = lines.at(-1);
+      const gap = along - end;
+      if (
+        last &&
+        end > -Infinity &&
+        Math.abs(gap) < GAP * text.size &&
+        Math.abs(last.size - text.size) < 0.15 * text.size
+      ) {
+        last.text += (gap > BLANK * text.size ? ' ' : '') + text.text;
+        last.width = last.width + gap + text.width;
+      } else lines.push({ ...text });
+      end = along + text.width;
+    }
+    k = j;
+  }
+  return lines.map((line) => ({ ...line, text: line.text.normalize('NFKC').replace(/\s+/g, ' ').trim() }));
+}
+
+export const mappedText = (text: TextLine, similarity: Similarity): TextLine => {
+  const [x, y] = similarity.map(text.x, text.y);
+  const { scale } = similarity;
+  return { ...text, x, y, width: text.width * scale, size: text.size * scale, angle: text.angle + similarity.angle };
+};
+
+export function textBox({ x, y, width, size, angle }: TextLine): Box {
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const corners = [
+    [0, 0.2 * size],
+    [width, 0.2 * size],
+    [0, -0.8 * size],
+    [width, -0.8 * size],
+  ].map(([u, v]) => [x + cos * u! - sin * v!, y + sin * u! + cos * v!] as const);
+  const [xs, ys] = [corners.map(([px]) => px), corners.map(([, py]) => py)];
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+}
