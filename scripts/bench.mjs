@@ -11,6 +11,7 @@ const all = [
   'register',
   'intake',
   'drawing',
+  'compare',
   'sheets',
   'naming',
   'exchange',

@@ -15,6 +15,7 @@ import { deliverFiles, findPlace, findProject, known, type Metadata } from './ag
 import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
 import { progressBar } from './progress.ts';
+import { listSheetChanges } from './sheet-changes.ts';
 import { titleBlocks } from './title-block.ts';
 import { watchFolder } from './watch.ts';
 
@@ -107,6 +108,19 @@ export const commands: Record<string, Command> = {
           'Usage: ks annotate S.pdf MARKS.xfdf --out OUT.pdf',
         );
       return writeAnnotations(path, marks, values.out, values.flatten ?? false);
+    },
+  },
+  'sheet-changes': {
+    usage: 'A.pdf B.pdf [--overlay OUT.png] [--json]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [before, after] = positionals;
+      if (!before || !after)
+        throw new UsageError(
+          'sheet-changes needs two PDF files',
+          'Usage: ks sheet-changes A.pdf B.pdf [--overlay OUT.png]',
+        );
+      return listSheetChanges(before, after, values.overlay);
     },
   },
   deliver: {

@@ -15,6 +15,7 @@ const TEXTS = [
   'every',
   'xfdf',
   'out',
+  'overlay',
 ] as const;
 
 /** Options and the other words of a command. */

@@ -23,7 +23,7 @@ const [COARSE, FINE] = [1.5, 0.3];
 /** The page as it is is kept where another place is not this much better. */
 const BETTER = 0.03;
 /** So much of the page in place is enough not to look for others. */
-const ENOUGH = 0.6;
+const [ENOUGH, SURE] = [0.6, 0.85];
 /** So many of the tried ones are made exact; fewer lines than these hold no page. */
 const [REFINED, LEAST_PAIRS] = [6, 6];
 
@@ -31,14 +31,22 @@ const [REFINED, LEAST_PAIRS] = [6, 6];
 export function alignPages(before: Page, after: Page): Alignment {
   const judge = new Judge(before, after);
   const judged = sample(before.linework, JUDGED);
+  const tried = sample(before.linework, TRIED);
   let best: Alignment = { similarity: Similarity.none, common: judge.common(Similarity.none, judged, FINE) };
-  const take = (start: Similarity): void => {
-    const similarity = judge.refined(start, judged);
+  /** The best of some starts, made exact by a few pieces first, then by all. */
+  const take = (starts: readonly Similarity[]): void => {
+    let [found, most] = [undefined as Similarity | undefined, 0];
+    for (const start of starts) {
+      const similarity = judge.refined(start, tried);
+      const common = similarity ? judge.common(similarity, tried, FINE) : 0;
+      if (common > most) [found, most] = [similarity, common];
+      if (most > SURE) break;
+    }
+    const similarity = found && judge.refined(found, judged);
     const common = similarity ? judge.common(similarity, judged, FINE) : 0;
     if (similarity && common > best.common + BETTER) best = { similarity, common };
   };
-  take(Similarity.none);
-  const tried = sample(before.linework, TRIED);
+  take([Similarity.none]);
   for (const candidates of [
     byWords(before.texts, after.texts),
     byPaper(before, after),
@@ -49,7 +57,7 @@ export function alignPages(before: Page, after: Page): Alignment {
       .filter(({ scale }) => scale > 0.05 && scale < 20)
       .map((similarity) => ({ similarity, score: judge.common(similarity, tried, COARSE) }))
       .sort((p, q) => q.score - p.score);
-    for (const { similarity } of scored.slice(0, REFINED)) take(similarity);
+    take(scored.slice(0, REFINED).map(({ similarity }) => similarity));
   }
   return best;
 }

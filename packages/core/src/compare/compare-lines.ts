@@ -168,7 +168,7 @@ function lengthSum(ends: readonly number[]): number {
 function isEndOf(ends: readonly number[], { ends: moved, shift }: LineChange): boolean {
   if (!shift) return false;
   const far = Math.hypot(...shift);
-  if (lengthSum(ends) > 2.2 * far + 1) return false;
+  if (lengthSum(ends) > 4 * far + 1) return false;
   const [x0, y0, x1, y1] = boundsOf(moved);
   const [u0, v0, u1, v1] = boundsOf(ends);
   const aside = far + TOUCH;

@@ -24,6 +24,8 @@ export interface SheetChange {
   after?: string;
   /** Says something new with every issue: a date, a revision, where the file lies. */
   routine?: boolean;
+  /** Of lines: x0, y0, x1, y1 by piece, on the second page also where it was removed. */
+  ends?: number[];
 }
 export interface SheetComparison {
   /** From the first page to the second one. */
@@ -69,7 +71,7 @@ function changesOf(
 ): SheetChange[] {
   const changes = lines.map(({ kind, ends, ...how }): SheetChange => {
     const box = boundsOf(ends);
-    return { kind, box: kind === 'removed' ? backOnFirst(box, similarity) : box, ...how };
+    return { kind, box: kind === 'removed' ? backOnFirst(box, similarity) : box, ends, ...how };
   });
   for (const text of texts) {
     const along = text.shift && changes.find((change) => goesAlong(change, text as Required<TextChange>));

@@ -15,6 +15,8 @@ const IN_PLACE = 0.5;
 const BLOCK = 3;
 /** Words that stand several times are taken for moved within so many points; in a block, so far. */
 const [NEAR, BLOCK_REACH] = [60, 400];
+/** Words as long as these that stand once are the same somewhere else, even where others took their place. */
+const SAYING = 12;
 /** Changed words may begin somewhere else by so much of their size. */
 const BESIDE = 2.5;
 /** Changed and moved words have at least this much in common. */
@@ -30,11 +32,12 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
     changes.push({ before: a, after: b, shift: [b.x - a.x, b.y - a.y] });
   };
   for (const [a, b] of left.blocks()) moved(a, b);
+  for (const [a, b] of left.elsewhere(SAYING)) moved(a, b);
   for (const [a, b] of left.inPlace()) {
     left.take(a, b);
     changes.push({ before: a, after: b });
   }
-  for (const [a, b] of left.elsewhere()) moved(a, b);
+  for (const [a, b] of left.elsewhere(0)) moved(a, b);
   for (const [a, b] of left.alike()) moved(a, b);
   for (const a of left.before) changes.push({ before: a });
   for (const b of left.after) changes.push({ after: b });
@@ -106,12 +109,13 @@ class Pairing {
     }
   }
 
-  /** The same words somewhere else, the nearest pairs first. */
-  *elsewhere(): Generator<[TextLine, TextLine]> {
+  /** The same words somewhere else, the nearest pairs first. `saying`: only those that are as long and stand once. */
+  *elsewhere(saying: number): Generator<[TextLine, TextLine]> {
     const [mine, theirs] = [placesOf([...this.before]), placesOf([...this.after])];
     const pairs = [...mine].flatMap(([text, all]) => {
       const there = theirs.get(text) ?? [];
       const once = all.length === 1 && there.length === 1;
+      if (saying && !(once && text.length >= saying)) return [];
       return all
         .slice(0, 60)
         .flatMap((a) => there.slice(0, 60).map((b) => ({ a, b, off: offsetOf(a, b) })))

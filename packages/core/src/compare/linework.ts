@@ -73,7 +73,7 @@ function joinStraight(ends: number[], styles: number[]): { ends: number[]; style
   while (k < count) {
     const first = order[k]!;
     const ray = rays[first]!;
-    let [from, to] = [ray.from, ray.to];
+    let to = ray.to;
     let j = k + 1;
     for (; j < count; j++) {
       const next = rays[order[j]!]!;
@@ -82,10 +82,7 @@ function joinStraight(ends: number[], styles: number[]): { ends: number[]; style
       to = Math.max(to, next.to);
     }
     if (j === k + 1) out.ends.push(ends[4 * first]!, ends[4 * first + 1]!, ends[4 * first + 2]!, ends[4 * first + 3]!);
-    else {
-      from = ray.from;
-      out.ends.push(...ray.at(from), ...ray.at(to));
-    }
+    else out.ends.push(...ray.at(ray.from), ...ray.at(to));
     out.styles.push(styles[first]!);
     k = j;
   }

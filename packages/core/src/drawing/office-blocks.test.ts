@@ -1,5 +1,6 @@
 /** A seeded set of sheets as many offices draw them: layouts × languages × ways of writing, with lists, captions and stamps around the block. */
 import { expect, it } from 'vitest';
+import { seeded } from '../../../../scripts/bench/seeded.ts';
 import { readTitleBlock, TITLE_BLOCK_FIELDS, type PageText, type TextRun, type TitleBlock } from './title-block.ts';
 
 type Field = keyof TitleBlock;
@@ -236,16 +237,6 @@ const LANGUAGES: Record<string, Language> = {
     of: '/',
   },
 };
-
-/** mulberry32. */
-function seeded(seed: number): () => number {
-  return () => {
-    seed = (seed + 0x6d2b79f5) | 0;
-    let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
 
 interface Cell {
   label: string;

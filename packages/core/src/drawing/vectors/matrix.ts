@@ -20,3 +20,10 @@ export const apply = ([a, b, c, d, e, f]: Matrix, x: number, y: number): [number
 
 /** How much a length grows, on the average of both directions. */
 export const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c));
+
+/** The map back; undefined where a map has no extent. */
+export function inverse([a, b, c, d, e, f]: Matrix): Matrix | undefined {
+  const size = a * d - b * c;
+  if (!size) return undefined;
+  return [d / size, -b / size, -c / size, a / size, (c * f - d * e) / size, (b * e - a * f) / size];
+}

@@ -1,0 +1,105 @@
+/** A picture of two sheets on each other: what both have in grey, what went and what came in a colour of its own, each change framed and numbered. */
+import type { SheetChange, SheetComparison } from '@kindred/core/compare/compare-sheets';
+import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
+export interface Drawn {
+  pdf: PDFDocumentProxy;
+  page: number;
+}
+/** The longer side, pixels. */
+const SIDE = 2400;
+type Colour = readonly [number, number, number];
+const [REMOVED, ADDED]: readonly Colour[] = [
+  [181, 76, 44],
+  [20, 112, 106],
+];
+const FRAMES: Record<SheetChange['kind'], string> = {
+  added: '#14706A',
+  removed: '#B54C2C',
+  moved: '#6B3F69',
+  text: '#1D5B79',
+};
+/** In front of its number: never told by its colour alone. */
+const SIGNS: Record<SheetChange['kind'], string> = { added: '+', removed: '–', moved: '→', text: 'T' };
+
+export async function drawOverlay(
+  before: Drawn,
+  after: Drawn,
+  { similarity, changes }: SheetComparison,
+): Promise<Buffer> {
+  const page = await after.pdf.getPage(after.page);
+  const { width, height } = page.getViewport({ scale: 1 });
+  const scale = SIDE / Math.max(width, height);
+  const size = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))] as const;
+  const [a, b, c, d, e, f] = similarity.matrix;
+  const was = await draw(before, size, [a * scale, b * scale, c * scale, d * scale, e * scale, f * scale]);
+  const is = await draw(after, size, [scale, 0, 0, scale, 0, 0]);
+  const canvas = blended(was, is);
+  frame(canvas, changes, scale, ([x, y]) => similarity.map(x, y));
+  return canvas.encode('png');
+}
+
+async function draw(
+  { pdf, page }: Drawn,
+  [width, height]: readonly [number, number],
+  transform: number[],
+): Promise<Canvas> {
+  const canvas = createCanvas(width, height);
+  const loaded = await pdf.getPage(page);
+  await loaded.render({
+    canvas: canvas as never,
+    canvasContext: canvas.getContext('2d') as never,
+    viewport: loaded.getViewport({ scale: 1 }),
+    transform,
+    background: '#FFFFFF',
+  }).promise;
+  return canvas;
+}
+
+/** Where both are dark grey; where one is, its colour. */
+function blended(before: Canvas, after: Canvas): Canvas {
+  const { width, height } = after;
+  const was = before.getContext('2d').getImageData(0, 0, width, height).data;
+  const context = after.getContext('2d');
+  const picture = context.getImageData(0, 0, width, height);
+  const is = picture.data;
+  const ink = (pixels: Uint8ClampedArray, i: number): number =>
+    1 - (0.3 * pixels[i]! + 0.59 * pixels[i + 1]! + 0.11 * pixels[i + 2]!) / 255;
+  for (let i = 0; i < is.length; i += 4) {
+    const [old, now] = [ink(was, i), ink(is, i)];
+    const both = Math.min(old, now);
+    const [gone, come] = [old - both, now - both];
+    for (let k = 0; k < 3; k++) is[i + k] = 255 - 150 * both - gone * (255 - REMOVED![k]!) - come * (255 - ADDED![k]!);
+    is[i + 3] = 255;
+  }
+  context.putImageData(picture, 0, 0);
+  return after;
+}
+
+function frame(
+  canvas: Canvas,
+  changes: readonly SheetChange[],
+  scale: number,
+  map: (point: readonly [number, number]) => readonly [number, number],
+): void {
+  const context = canvas.getContext('2d');
+  context.lineWidth = 2;
+  context.font = '600 18px sans-serif';
+  changes.forEach(({ kind, box: [x0, y0, x1, y1], routine }, i) => {
+    if (routine) return;
+    const corners = (
+      [
+        [x0, y0],
+        [x1, y0],
+        [x0, y1],
+        [x1, y1],
+      ] as const
+    ).map((at) => (kind === 'removed' ? map(at) : at));
+    const [xs, ys] = [corners.map(([x]) => x * scale), corners.map(([, y]) => y * scale)];
+    const [left, top] = [Math.min(...xs) - 6, Math.min(...ys) - 6];
+    context.strokeStyle = context.fillStyle = FRAMES[kind];
+    context.strokeRect(left, top, Math.max(...xs) + 6 - left, Math.max(...ys) + 6 - top);
+    context.fillText(`${SIGNS[kind]} ${i + 1}`, left, top - 5);
+  });
+}

@@ -1,0 +1,125 @@
+import { compareSheets, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
+import { matchPages, type SheetOfSet } from '@kindred/core/compare/match-pages';
+import { apply, inverse, multiply, type Matrix } from '@kindred/core/drawing/vectors/matrix';
+import { counted } from '@kindred/words/sentence';
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { drawOverlay } from './overlay.ts';
+import { openPdf, readSheetTexts, readSheetVectors } from './pdf-sheets.ts';
+
+type Box = [number, number, number, number];
+interface Listed {
+  kind: SheetChange['kind'];
+  /** Points of the page's own space, origin lower left; of what was removed on the page before. */
+  box: Box;
+  shift?: [number, number];
+  /** Degrees against the clock. */
+  turn?: number;
+  mirrored?: true;
+  before?: string;
+  after?: string;
+}
+
+/** Millimetres a point. */
+const MM = 25.4 / 72;
+
+export async function listSheetChanges(beforeFile: string, afterFile: string, overlay: string | undefined) {
+  const [before, after] = [await openPdf(beforeFile), await openPdf(afterFile)];
+  const pairs = matchPages(await sheetsOf(before), await sheetsOf(after));
+  const pages = [];
+  const pictures: Buffer[] = [];
+  for (const pair of pairs) {
+    const named = { before: nameOf(pair.before), after: nameOf(pair.after) };
+    if (!pair.before || !pair.after) {
+      pages.push({ ...named, transform: null, changes: [], routine: [] });
+      continue;
+    }
+    const [was, is] = [
+      await readSheetVectors(before, pair.before.page),
+      await readSheetVectors(after, pair.after.page),
+    ];
+    const found = compareSheets(was.vectors, is.vectors);
+    pages.push({ ...named, ...listed(found, was.view, is.view) });
+    if (overlay)
+      pictures.push(
+        await drawOverlay({ pdf: before, page: pair.before.page }, { pdf: after, page: pair.after.page }, found),
+      );
+  }
+  const { dir, name, ext } = path.parse(overlay ?? '');
+  for (const [i, picture] of pictures.entries())
+    await fs.writeFile(i ? path.join(dir, `${name}-${i + 1}${ext}`) : overlay!, picture);
+  const all = pages.flatMap(({ changes }) => changes);
+  const count = (kind: Listed['kind']): number => all.filter((change) => change.kind === kind).length;
+  const summary = { added: count('added'), removed: count('removed'), moved: count('moved'), text: count('text') };
+  return { data: { pages, summary }, text: pages.map(sayPage).join('\n'), findings: all.length };
+}
+
+async function sheetsOf(pdf: PDFDocumentProxy): Promise<SheetOfSet[]> {
+  const sheets: SheetOfSet[] = [];
+  for await (const { page, block, words } of readSheetTexts(pdf))
+    sheets.push({ page, number: block.number, title: block.title, words });
+  return sheets;
+}
+const nameOf = (sheet: SheetOfSet | undefined) =>
+  sheet ? { page: sheet.page, number: sheet.number || null, title: sheet.title || null } : null;
+
+/** A comparison in the points of the pages' own spaces, their rotation undone. */
+function listed({ similarity, unlike, changes }: SheetComparison, before: Matrix, after: Matrix) {
+  const [toBefore, toAfter] = [inverse(before)!, inverse(after)!];
+  const said = changes.map((change): Listed & { routine?: boolean } => {
+    const { kind, box, shift, turn, mirrored, routine, before: was, after: is } = change;
+    const own = kind === 'removed' ? toBefore : toAfter;
+    return {
+      kind,
+      box: boxIn(own, box),
+      ...(shift && { shift: shiftIn(own, shift) }),
+      ...(turn && { turn: rounded((-turn * 180) / Math.PI) }),
+      ...(mirrored && { mirrored }),
+      ...(was !== undefined && { before: was }),
+      ...(is !== undefined && { after: is }),
+      ...(routine && { routine }),
+    };
+  });
+  return {
+    transform: multiply(toAfter, multiply(similarity.matrix, before)),
+    ...(unlike && { note: 'The two pages have nothing in common.' }),
+    changes: said.filter(({ routine }) => !routine),
+    routine: said.filter(({ routine }) => routine).map(({ routine: _, ...change }) => (void _, change)),
+  };
+}
+const rounded = (value: number): number => Math.round(value * 1000) / 1000;
+function boxIn(map: Matrix, [x0, y0, x1, y1]: SheetChange['box']): Box {
+  const corners = [apply(map, x0, y0), apply(map, x1, y1)] as const;
+  const [[ax, ay], [bx, by]] = corners;
+  return [Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by)].map(rounded) as Box;
+}
+const shiftIn = ([a, b, c, d]: Matrix, [x, y]: readonly [number, number]): [number, number] => [
+  rounded(a * x + c * y),
+  rounded(b * x + d * y),
+];
+
+type Page = {
+  before: ReturnType<typeof nameOf>;
+  after: ReturnType<typeof nameOf>;
+  note?: string;
+  changes: Listed[];
+  routine: Listed[];
+};
+function sayPage({ before, after, note, changes, routine }: Page): string {
+  const sheet = after ?? before!;
+  const title = [sheet.number, sheet.title].filter(Boolean).join(' ') || `Page ${sheet.page}`;
+  if (!before || !after) return `${title}: ${after ? 'a new sheet' : 'not there any more'}`;
+  if (note) return `${title}: ${note}`;
+  const head = `${title}: ${changes.length ? counted(changes.length, 'change') : 'nothing changed'}${routine.length ? `, besides ${counted(routine.length, 'field')} that each issue changes` : ''}`;
+  return [head, ...changes.map((change) => `  ${sayChange(change)}`)].join('\n');
+}
+function sayChange({ kind, box, shift, turn, mirrored, before, after }: Listed): string {
+  const place = `at ${box.map((value) => Math.round(value)).join(', ')}`;
+  const words = after ?? before;
+  const about = words === undefined ? '' : ` “${words}”`;
+  if (kind === 'text') return `text “${before}” → “${after}” ${place}`;
+  const far = shift ? ` by ${(Math.hypot(...shift) * MM).toFixed(2)} mm` : '';
+  const how = turn ? `turned by ${turn}°` : mirrored ? 'mirrored' : `${kind}${far}`;
+  return `${how}${about} ${place}`;
+}
