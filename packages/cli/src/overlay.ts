@@ -1,5 +1,5 @@
 /** A picture of two sheets on each other: what both have in grey, what went and what came in a colour of its own, each change framed and numbered. */
-import type { SheetChange, SheetComparison } from '@kindred/core/compare/compare-sheets';
+import { boxOnAfter, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
@@ -36,7 +36,11 @@ export async function drawOverlay(
   const was = await draw(before, size, [a * scale, b * scale, c * scale, d * scale, e * scale, f * scale]);
   const is = await draw(after, size, [scale, 0, 0, scale, 0, 0]);
   const canvas = blended(was, is);
-  frame(canvas, changes, scale, ([x, y]) => similarity.map(x, y));
+  frame(
+    canvas,
+    changes.map((change) => ({ ...change, box: boxOnAfter(change, similarity) })),
+    scale,
+  );
   return canvas.encode('png');
 }
 
@@ -77,29 +81,15 @@ function blended(before: Canvas, after: Canvas): Canvas {
   return after;
 }
 
-function frame(
-  canvas: Canvas,
-  changes: readonly SheetChange[],
-  scale: number,
-  map: (point: readonly [number, number]) => readonly [number, number],
-): void {
+function frame(canvas: Canvas, changes: readonly SheetChange[], scale: number): void {
   const context = canvas.getContext('2d');
   context.lineWidth = 2;
   context.font = '600 18px sans-serif';
-  changes.forEach(({ kind, box: [x0, y0, x1, y1], routine }, i) => {
+  changes.forEach(({ kind, box, routine }, i) => {
     if (routine) return;
-    const corners = (
-      [
-        [x0, y0],
-        [x1, y0],
-        [x0, y1],
-        [x1, y1],
-      ] as const
-    ).map((at) => (kind === 'removed' ? map(at) : at));
-    const [xs, ys] = [corners.map(([x]) => x * scale), corners.map(([, y]) => y * scale)];
-    const [left, top] = [Math.min(...xs) - 6, Math.min(...ys) - 6];
+    const [x0, y0, x1, y1] = box.map((value) => value * scale) as unknown as SheetChange['box'];
     context.strokeStyle = context.fillStyle = FRAMES[kind];
-    context.strokeRect(left, top, Math.max(...xs) + 6 - left, Math.max(...ys) + 6 - top);
-    context.fillText(`${SIGNS[kind]} ${i + 1}`, left, top - 5);
+    context.strokeRect(x0 - 6, y0 - 6, x1 - x0 + 12, y1 - y0 + 12);
+    context.fillText(`${SIGNS[kind]} ${i + 1}`, x0 - 6, y0 - 11);
   });
 }

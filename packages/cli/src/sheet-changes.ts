@@ -2,6 +2,7 @@ import { compareSheets, type SheetChange, type SheetComparison } from '@kindred/
 import { matchPages, type SheetOfSet } from '@kindred/core/compare/match-pages';
 import { apply, inverse, multiply, type Matrix } from '@kindred/core/drawing/vectors/matrix';
 import { counted } from '@kindred/words/sentence';
+import { sayChange } from '@kindred/words/sheet-changes';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -20,9 +21,6 @@ interface Listed {
   before?: string;
   after?: string;
 }
-
-/** Millimetres a point. */
-const MM = 25.4 / 72;
 
 export async function listSheetChanges(beforeFile: string, afterFile: string, overlay: string | undefined) {
   const [before, after] = [await openPdf(beforeFile), await openPdf(afterFile)];
@@ -82,7 +80,7 @@ function listed({ similarity, unlike, changes }: SheetComparison, before: Matrix
     };
   });
   return {
-    transform: multiply(toAfter, multiply(similarity.matrix, before)),
+    transform: multiply(toAfter, multiply(similarity.matrix, before)).map((value) => Number(value.toFixed(9))),
     ...(unlike && { note: 'The two pages have nothing in common.' }),
     changes: said.filter(({ routine }) => !routine),
     routine: said.filter(({ routine }) => routine).map(({ routine: _, ...change }) => (void _, change)),
@@ -112,14 +110,11 @@ function sayPage({ before, after, note, changes, routine }: Page): string {
   if (!before || !after) return `${title}: ${after ? 'a new sheet' : 'not there any more'}`;
   if (note) return `${title}: ${note}`;
   const head = `${title}: ${changes.length ? counted(changes.length, 'change') : 'nothing changed'}${routine.length ? `, besides ${counted(routine.length, 'field')} that each issue changes` : ''}`;
-  return [head, ...changes.map((change) => `  ${sayChange(change)}`)].join('\n');
-}
-function sayChange({ kind, box, shift, turn, mirrored, before, after }: Listed): string {
-  const place = `at ${box.map((value) => Math.round(value)).join(', ')}`;
-  const words = after ?? before;
-  const about = words === undefined ? '' : ` “${words}”`;
-  if (kind === 'text') return `text “${before}” → “${after}” ${place}`;
-  const far = shift ? ` by ${(Math.hypot(...shift) * MM).toFixed(2)} mm` : '';
-  const how = turn ? `turned by ${turn}°` : mirrored ? 'mirrored' : `${kind}${far}`;
-  return `${how}${about} ${place}`;
+  return [
+    head,
+    ...changes.map(({ turn = 0, ...change }) => {
+      const place = change.box.map((value) => Math.round(value)).join(', ');
+      return `  ${sayChange({ ...change, turn: (turn * Math.PI) / 180 })} at ${place}`;
+    }),
+  ].join('\n');
 }

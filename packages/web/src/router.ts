@@ -45,6 +45,11 @@ export const router = createRouter({
               component: () => import('./register/ContainerView.vue'),
             },
             { path: 'sheets/:containerId?', name: 'sheets', component: () => import('./drawing/SheetsView.vue') },
+            {
+              path: 'sheets/:containerId/changes',
+              name: 'sheet-changes',
+              component: () => import('./compare/SheetChangesView.vue'),
+            },
             { path: 'scene', name: 'scene', component: () => import('./scene/SceneView.vue') },
             { path: 'viewpoints', name: 'viewpoints', component: () => import('./scene/ViewpointsView.vue') },
             { path: 'issues', name: 'issues', component: () => import('./issues/IssuesView.vue') },

@@ -35,6 +35,15 @@ export interface SheetComparison {
   changes: SheetChange[];
 }
 
+/** Where a change is on the second page, also where something is not there any more. */
+export function boxOnAfter(
+  { kind, box: [x0, y0, x1, y1] }: Pick<SheetChange, 'kind' | 'box'>,
+  { map }: Similarity,
+): Box {
+  if (kind !== 'removed') return [x0, y0, x1, y1];
+  return boundsOf([...map(x0, y0), ...map(x1, y0), ...map(x0, y1), ...map(x1, y1)]);
+}
+
 /** Pages with less in common than this are different drawings. */
 const UNLIKE = 0.08;
 /** A page with fewer things than this can have lost them all. */

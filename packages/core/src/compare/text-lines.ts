@@ -48,8 +48,14 @@ export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
     }
     k = j;
   }
-  return lines.map((line) => ({ ...line, text: line.text.normalize('NFKC').replace(/\s+/g, ' ').trim() }));
+  return lines.map((line) => ({
+    ...line,
+    text: withoutLigatures(line.text.normalize('NFC')).replace(/\s+/g, ' ').trim(),
+  }));
 }
+
+/** “ﬁ” as one letter in one program is two in another one. */
+const withoutLigatures = (text: string): string => text.replace(/[\ufb00-\ufb06]/g, (both) => both.normalize('NFKC'));
 
 export const mappedText = (text: TextLine, similarity: Similarity): TextLine => {
   const [x, y] = similarity.map(text.x, text.y);

@@ -426,6 +426,15 @@ const labelOf = (number: number): string =>
         @link="plan.linking.value = true"
         @unlink="plan.unlink"
       />
+      <RouterLink
+        v-if="version.kind === 'drawing' && versions.length > 1"
+        :to="{
+          name: 'sheet-changes',
+          params: { ...project.params, containerId },
+          query: { page, after: version.number > 1 ? version.number : undefined },
+        }"
+        >Changes</RouterLink
+      >
       <RouterLink :to="{ name: 'sheet-register', params: project.params }">Sheet register</RouterLink>
       <RouterLink :to="{ name: 'container', params: { projectId: project.projectId, containerId } }"
         >Versions</RouterLink
