@@ -56,8 +56,10 @@ interface Plan {
   tags: Thing[];
   cells: Thing[];
   frame: Thing[];
+  /** A dashed line: by its dashes, or its strokes written one by one. */
+  dashed?: { from: Point; to: Point; written: boolean };
 }
-const everything = (plan: Plan): Thing[] => Object.values(plan).flat() as Thing[];
+const everything = ({ dashed: _, ...plan }: Plan): Thing[] => (void _, Object.values(plan).flat());
 
 function drawPlan(random: () => number): Plan {
   const plan: Plan = { walls: [], doors: [], basins: [], tags: [], cells: [], frame: [] };
@@ -103,7 +105,8 @@ interface Look {
   /** Drawn by another program: in another order, other directions, lines split and joined, some twice. */
   redrawn: boolean;
 }
-function vectorsOf(things: Thing[], look: Look): SheetVectors {
+function vectorsOf(plan: Plan, look: Look): SheetVectors {
+  const things = everything(plan);
   const { map, scale, angle, random, redrawn } = look;
   const columns = new VectorColumns();
   let chains = things.flatMap((thing) => thing.chains);
@@ -138,6 +141,10 @@ function vectorsOf(things: Thing[], look: Look): SheetVectors {
     for (const [x, y] of chain) columns.add(...map(x, y));
     columns.end(0);
   }
+  for (const chain of strokesOf(plan.dashed)) {
+    for (const [x, y] of chain) columns.add(...map(x, y));
+    columns.end(plan.dashed!.written ? 0 : 1);
+  }
   const texts = things
     .flatMap(({ texts }) => texts)
     .map(({ text, x, y, size }): VectorText => {
@@ -147,26 +154,36 @@ function vectorsOf(things: Thing[], look: Look): SheetVectors {
   return {
     width: look.size[0],
     height: look.size[1],
-    styles: [{ kind: 'line', colour: '#000000', width: 0.5, dash: [], layer: '' }],
+    styles: [
+      { kind: 'line', colour: '#000000', width: 0.5, dash: [], layer: '' },
+      { kind: 'line', colour: '#000000', width: 0.5, dash: DASH.map((length) => length * scale), layer: '' },
+    ],
     texts,
     pictures: [],
     ...columns.columns(),
   };
 }
 
+const DASH = [6, 3] as const;
+function strokesOf(dashed: Plan['dashed']): Point[][] {
+  if (!dashed) return [];
+  const { from, to, written } = dashed;
+  if (!written) return [[from, to]];
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const at = (along: number): Point => {
+    const t = Math.min(1, along / length);
+    return [from[0] + t * (to[0] - from[0]), from[1] + t * (to[1] - from[1])];
+  };
+  const strokes: Point[][] = [];
+  for (let along = 0; along < length; along += DASH[0] + DASH[1]) strokes.push([at(along), at(along + DASH[0])]);
+  return strokes;
+}
+
 const MM = 72 / 25.4;
 const KINDS = [
-  'moved',
-  'added',
-  'removed',
-  'text',
-  'cell',
-  'two near',
-  'wall',
-  'repeated',
-  'nothing',
-  'turned',
-] as const;
+  ...['moved', 'added', 'removed', 'text', 'cell', 'two near', 'wall', 'repeated', 'nothing', 'turned'],
+  ...['row', 'tag moved', 'note', 'hair', 'mirrored', 'dashes', 'curves', 'wider'],
+];
 const PAGES = ['same', 'redrawn', 'scaled', 'shifted', 'quarter', 'rotated'] as const;
 
 interface Expected {
@@ -175,6 +192,7 @@ interface Expected {
   before?: string;
   after?: string;
   turned?: boolean;
+  mirrored?: boolean;
 }
 interface Pair {
   name: string;
@@ -229,6 +247,41 @@ function makePair(seed: number): Pair {
     const [x, y] = plan.basins[i]!.chains[0]![0]!;
     next.walls.push(line([x + 22 + far + 5, y - 3], [x + 22 + far + 5, y + 20]));
     expected.push({ kind: 'added' });
+  } else if (kind === 'row') {
+    // A row comes in: what stands below it goes down by one.
+    const at = 2 + Math.floor(random() * 5);
+    next.cells = next.cells.map((cell, i) => (i < 3 * at ? cell : movedBy(cell, 0, 14)));
+    const row = ['D150', '1 260', 'T90'];
+    row.forEach((said, k) => next.cells.push(words(said, 980 + 60 * k, 120 + 14 * at)));
+    expected.push({ kind: 'added', after: row.join(' · ') }, { kind: 'moved', shift: [0, 14] });
+  } else if (kind === 'tag moved') {
+    const i = 2 * Math.floor(random() * (plan.tags.length / 2));
+    move(next.tags, i, [7 * MM, -2 * MM]);
+  } else if (kind === 'note') {
+    next.tags.push(words('Seal the joint all around', 300, 640));
+    expected.push({ kind: 'added', after: 'Seal the joint all around' });
+  } else if (kind === 'hair')
+    move(next.doors, pick(plan.doors), [0.31 * MM * Math.cos(way), 0.31 * MM * Math.sin(way)]);
+  else if (kind === 'mirrored') {
+    const i = pick(plan.doors);
+    const x = plan.doors[i]!.chains[0]![0]![0] + 9;
+    next.doors[i]!.chains = plan.doors[i]!.chains.map((chain) => chain.map(([px, py]) => [2 * x - px, py] as const));
+    expected.push({ kind: 'moved', mirrored: true });
+  } else if (kind === 'dashes') {
+    // The same dashed line, its strokes written one by one.
+    const y = 600 + 40 * random();
+    plan.dashed = { from: [200, y], to: [640, y + 30 * random()], written: false };
+    next.dashed = { ...plan.dashed, written: true };
+  } else if (kind === 'curves') {
+    const [x, y] = [300 + 100 * random(), 620];
+    plan.frame.push(line(...arc(x, y, 60, 0, 40)));
+    next.frame.push(line(...arc(x, y, 60, 0, 27)));
+  } else if (kind === 'wider') {
+    // One side of a rectangle goes out.
+    const [x, y] = [300 + 100 * random(), 600];
+    plan.frame.push(line(...rectangle(x, y, 90, 40)));
+    next.frame.push(line(...rectangle(x, y, 90 + far + 6, 40)));
+    expected.push({ kind: 'moved', shift: [far + 6, 0] });
   } else if (kind === 'turned') {
     const i = pick(plan.basins);
     const [x, y] = plan.basins[i]!.chains[0]![0]!;
@@ -266,8 +319,8 @@ function makePair(seed: number): Pair {
   const look = looks[page]();
   return {
     name: `${seed} ${kind} · ${page}`,
-    before: vectorsOf(everything(plan), same),
-    after: vectorsOf(everything(next), look),
+    before: vectorsOf(plan, same),
+    after: vectorsOf(next, look),
     ...{ scale: look.scale, map: look.map, expected },
   };
 }
@@ -306,6 +359,7 @@ export function comparePairs(count: number): PairsResult {
           one.kind === wanted.kind &&
           (!wanted.after || one.after === wanted.after) &&
           (!wanted.turned || Boolean(one.turn)) &&
+          (!wanted.mirrored || Boolean(one.mirrored)) &&
           (!shift || (one.shift !== undefined && off(one) < 1)),
       );
       if (i < 0) missed++;

@@ -48,7 +48,9 @@ export function compareLines(before: Linework, after: Linework): LineChange[] {
     ...groupsOf(gone).map((ends): LineChange => ({ kind: 'removed', ends })),
     ...groupsOf(come).map((ends): LineChange => ({ kind: 'added', ends })),
   ];
-  return [...moves, ...rest.filter(({ ends }) => !isTrace(ends) && !moves.some((move) => isEndOf(ends, move)))];
+  const partOf = (change: LineChange, move: LineChange): boolean =>
+    isEndOf(change.ends, move) || (change.kind === 'added' && wasHidden(change.ends, move, mine));
+  return [...moves, ...rest.filter((change) => !isTrace(change.ends) && !moves.some((move) => partOf(change, move)))];
 }
 
 /** Of each piece, the parts that have nothing on them on the other page. */
@@ -98,7 +100,8 @@ function leftOver(linework: Linework, other: LineIndex): LeftOver {
       reach: REACH,
       bridge: 1.5 * gaps[i]!,
     });
-    const parts = longEnough(uncovered(covered), lengthOf(linework, i), LEAST);
+    // A dashed line may end in a gap.
+    const parts = longEnough(uncovered(covered), lengthOf(linework, i), Math.max(LEAST, 1.2 * gaps[i]!));
     if (parts.length) left.parts.set(i, parts);
   }
   return left;
@@ -164,15 +167,37 @@ function lengthSum(ends: readonly number[]): number {
   return sum;
 }
 
+const longest = (ends: readonly number[]): number => {
+  let most = 0;
+  for (let i = 0; i < ends.length; i += 4) most = Math.max(most, lengthSum(ends.slice(i, i + 4)));
+  return most;
+};
+
 /** A line that met what was moved is longer or shorter now by as much: part of that move. */
 function isEndOf(ends: readonly number[], { ends: moved, shift }: LineChange): boolean {
   if (!shift) return false;
   const far = Math.hypot(...shift);
-  if (lengthSum(ends) > 4 * far + 1) return false;
+  if (lengthSum(ends) > 4 * far + 1 || longest(ends) > 1.3 * far + 0.5) return false;
   const [x0, y0, x1, y1] = boundsOf(moved);
   const [u0, v0, u1, v1] = boundsOf(ends);
   const aside = far + TOUCH;
   return u0 >= x0 - aside && v0 >= y0 - aside && u1 <= x1 + aside && v1 <= y1 + aside;
+}
+
+/** What came out from under another line when it was moved: it was there before. */
+function wasHidden(
+  ends: readonly number[],
+  { ends: moved, shift, turn, mirrored }: LineChange,
+  mine: LineIndex,
+): boolean {
+  if (!shift || turn || mirrored) return false;
+  const [x0, y0, x1, y1] = boundsOf(moved);
+  const [u0, v0, u1, v1] = boundsOf(ends);
+  if (u0 < x0 - ASIDE || v0 < y0 - ASIDE || u1 > x1 + ASIDE || v1 > y1 + ASIDE) return false;
+  return isThere(
+    ends.map((value, i) => value - shift[i % 2]!),
+    mine,
+  );
 }
 
 export function boundsOf(ends: ArrayLike<number>): [number, number, number, number] {
@@ -391,13 +416,13 @@ function shiftsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength):
 
 /** Where a group may have gone turned or mirrored: its longest line on each that is as long, both ways around. */
 function turnsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength): Move[] {
-  const [longest] = voters(lines, gone);
+  const [first] = voters(lines, gone);
   const all = lines.flatMap((piece) => gone.endsOf(piece));
   const [x0, y0, x1, y1] = boundsOf(all);
   const centre = [(x0 + x1) / 2, (y0 + y1) / 2] as const;
-  const [px, py] = middleOf(longest!);
-  const from = directionOf(longest!);
-  const others = byLength.like(longest!).slice(0, 4 * TRIED);
+  const [px, py] = middleOf(first!);
+  const from = directionOf(first!);
+  const others = byLength.like(first!).slice(0, 4 * TRIED);
   return [false, true].flatMap((mirrored) =>
     others.flatMap((other) =>
       [0, Math.PI].map((half): Move => {
@@ -433,8 +458,8 @@ function together(found: readonly { move: Move; ends: number[] }[]): LineChange[
       if (alike && same && close) groups.join(i, k);
     }
   return groups.list().map((group): LineChange => {
-    const longest = group.reduce((a, b) => (lengthSum(found[b]!.ends) > lengthSum(found[a]!.ends) ? b : a));
-    const { shift, turn, mirrored } = found[longest]!.move;
+    const main = group.reduce((a, b) => (lengthSum(found[b]!.ends) > lengthSum(found[a]!.ends) ? b : a));
+    const { shift, turn, mirrored } = found[main]!.move;
     const ends = group.flatMap((i) => found[i]!.ends);
     return { kind: 'moved', ends, shift, ...(turn && { turn }), ...(mirrored && { mirrored }) };
   });

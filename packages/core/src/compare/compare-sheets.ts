@@ -4,7 +4,7 @@ import { readTitleBlock, type PageText } from '../drawing/title-block.ts';
 import { isDate } from '../drawing/title-block-words.ts';
 import { alignPages, type Page } from './align-pages.ts';
 import { boundsOf, compareLines, type LineChange } from './compare-lines.ts';
-import { compareTexts, type TextChange } from './compare-texts.ts';
+import { compareTexts, joinTexts, type TextChange } from './compare-texts.ts';
 import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
 import type { Similarity } from './similarity.ts';
 import { mappedText, textBox, textLinesOf, type Box, type TextLine } from './text-lines.ts';
@@ -82,12 +82,27 @@ function changesOf(
     const box = boundsOf(ends);
     return { kind, box: kind === 'removed' ? backOnFirst(box, similarity) : box, ends, ...how };
   });
+  const said: TextChange[] = [];
   for (const text of texts) {
     const along = text.shift && changes.find((change) => goesAlong(change, text as Required<TextChange>));
     if (along) along.box = around(along.box, textBox(text.after!));
-    else changes.push(ofText(text, similarity, issued));
+    else said.push(text);
   }
-  return changes.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+  const words = joinTexts(said).map((group) => joined(group.map((text) => ofText(text, similarity, issued))));
+  return [...changes, ...words].sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+}
+
+/** What belongs together as one change. */
+function joined(all: readonly SheetChange[]): SheetChange {
+  const first = all[0]!;
+  if (all.length === 1) return first;
+  const words = (of: 'before' | 'after'): string => all.flatMap((one) => one[of] ?? []).join(' · ');
+  return {
+    ...first,
+    box: all.map(({ box }) => box).reduce(around),
+    ...(first.before !== undefined && { before: words('before') }),
+    ...(first.after !== undefined && { after: words('after') }),
+  };
 }
 
 /** A tag that went the same way as what it names is no change of its own. */

@@ -1,5 +1,6 @@
 /** Words of two pages that lie on each other: which stay, were moved, say something else, came or went. */
 import { placesOf } from './align-pages.ts';
+import { Groups } from './groups.ts';
 import type { TextLine } from './text-lines.ts';
 
 export interface TextChange {
@@ -25,13 +26,15 @@ const ALIKE = 0.6;
 /** `before` is mapped onto the second page already. About O(n log n); words that stand k times cost k² of them. */
 export function compareTexts(before: readonly TextLine[], after: readonly TextLine[]): TextChange[] {
   const left = new Pairing(before, after);
-  left.takeSame((a, b) => offsetOf(a, b) <= IN_PLACE + 0.04 * b.size);
+  const inPlace = (a: TextLine, b: TextLine): boolean => offsetOf(a, b) <= IN_PLACE + 0.04 * b.size;
+  left.takeSame(inPlace);
   const changes: TextChange[] = [];
   const moved = (a: TextLine, b: TextLine): void => {
     left.take(a, b);
     changes.push({ before: a, after: b, shift: [b.x - a.x, b.y - a.y] });
   };
-  for (const [a, b] of left.blocks()) moved(a, b);
+  for (const block of left.blocks()) for (const [a, b] of block) moved(a, b);
+  left.takeSame(inPlace);
   for (const [a, b] of left.elsewhere(SAYING)) moved(a, b);
   for (const [a, b] of left.inPlace()) {
     left.take(a, b);
@@ -51,6 +54,8 @@ const sameLook = (a: TextLine, b: TextLine): boolean =>
 class Pairing {
   readonly before: Set<TextLine>;
   readonly after: Set<TextLine>;
+  /** What stayed where it was. */
+  private readonly same = new Map<TextLine, TextLine>();
 
   constructor(before: readonly TextLine[], after: readonly TextLine[]) {
     this.before = new Set(before);
@@ -66,12 +71,14 @@ class Pairing {
     const places = placesOf([...this.after]);
     for (const a of [...this.before]) {
       const b = places.get(a.text)?.find((one) => this.after.has(one) && sameLook(a, one) && fits(a, one));
-      if (b) this.take(a, b);
+      if (!b) continue;
+      this.take(a, b);
+      this.same.set(a, b);
     }
   }
 
   /** Lines that went the same way together, the largest block first. */
-  *blocks(): Generator<[TextLine, TextLine]> {
+  *blocks(): Generator<[TextLine, TextLine][]> {
     const votes = new Map<string, [TextLine, TextLine][]>();
     const places = placesOf([...this.after]);
     for (const a of this.before)
@@ -86,8 +93,35 @@ class Pairing {
     const blocks = [...votes.values()].filter((pairs) => texts(pairs) >= BLOCK).sort((p, q) => texts(q) - texts(p));
     for (const pairs of blocks) {
       const free = pairs.filter(([a, b]) => this.before.has(a) && this.after.has(b));
-      if (texts(free) >= BLOCK) yield* free;
+      if (texts(free) < BLOCK) continue;
+      const [[a, b]] = free as [[TextLine, TextLine]];
+      yield this.wholeRows(free, [b.x - a.x, b.y - a.y]);
     }
+  }
+
+  /** In a row that went along, a cell that seems to have stayed says what the one above it said: it went along too. */
+  private wholeRows(block: [TextLine, TextLine][], [dx, dy]: readonly [number, number]): [TextLine, TextLine][] {
+    const rows = new Set(block.map(([a]) => Math.round(placeOf(a)[1])));
+    const [left, right] = [
+      Math.min(...block.map(([a]) => placeOf(a)[0])),
+      Math.max(...block.map(([a]) => placeOf(a)[0] + a.width)),
+    ];
+    const aside = 8 * block[0]![0].size;
+    for (const [a, b] of this.same) {
+      const [at, row] = placeOf(a);
+      if (!rows.has(Math.round(row)) || at < left - aside || at > right + aside) continue;
+      this.same.delete(a);
+      this.before.add(a);
+      this.after.add(b);
+    }
+    const there = placesOf([...this.after]);
+    const more = [...this.before].flatMap((a): [TextLine, TextLine][] => {
+      if (!rows.has(Math.round(placeOf(a)[1]))) return [];
+      const b = there.get(a.text)?.find((one) => Math.hypot(one.x - a.x - dx, one.y - a.y - dy) < 1);
+      return b ? [[a, b]] : [];
+    });
+    const used = new Set<TextLine>();
+    return [...block, ...more].filter(([a, b]) => !used.has(a) && !used.has(b) && used.add(a) && used.add(b));
   }
 
   /** Other words on the same base line, from the same left end, middle or right end. */
@@ -136,11 +170,47 @@ class Pairing {
   }
 }
 
+/** Along and across its base line. */
+function placeOf({ x, y, angle }: Pick<TextLine, 'x' | 'y' | 'angle'>): [number, number] {
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  return [cos * x + sin * y, -sin * x + cos * y];
+}
+
 /** How far the second begins from the first, along and across its base line. */
-function along(a: TextLine, b: TextLine): [number, number] {
-  const [cos, sin] = [Math.cos(a.angle), Math.sin(a.angle)];
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  return [cos * dx + sin * dy, -sin * dx + cos * dy];
+const along = (a: TextLine, b: TextLine): [number, number] => placeOf({ x: b.x - a.x, y: b.y - a.y, angle: a.angle });
+
+/** Cells of a row are this near to each other, in the size of their letters; lines of a block, too. */
+const [CELLS_APART, LINES_APART] = [16, 4];
+
+/** Words that went the same way together, and the cells of a row that came or went: each group in the order in which it is read. */
+export function joinTexts(changes: readonly TextChange[]): TextChange[][] {
+  const groups = new Groups(changes.length);
+  const placed = changes.map(({ before, after }) => {
+    const line = (after ?? before)!;
+    const [from, row] = placeOf(line);
+    return { line, from, to: from + line.width, row };
+  });
+  const order = placed
+    .map((_, i) => i)
+    .sort((a, b) => Math.round(placed[a]!.row) - Math.round(placed[b]!.row) || placed[a]!.from - placed[b]!.from);
+  for (const [at, i] of order.entries())
+    for (const k of order.slice(at + 1)) {
+      const [a, b] = [placed[i]!, placed[k]!];
+      const size = Math.max(a.line.size, b.line.size);
+      if (b.row > a.row + LINES_APART * size) break;
+      const apart = Math.max(b.from - a.to, a.from - b.to) > CELLS_APART * size;
+      if (!apart && sameLook(a.line, b.line) && wentTogether(changes[i]!, changes[k]!, b.row - a.row))
+        groups.join(i, k);
+    }
+  const rank = new Map(order.map((i, at) => [i, at]));
+  return groups.list().map((group) => group.sort((a, b) => rank.get(a)! - rank.get(b)!).map((i) => changes[i]!));
+}
+function wentTogether(a: TextChange, b: TextChange, rowsApart: number): boolean {
+  const same = (of: 'before' | 'after'): boolean => (a[of] === undefined) === (b[of] === undefined);
+  if (!same('before') || !same('after')) return false;
+  if (!a.before || !a.after || !b.before || !b.after) return rowsApart < 1;
+  if (!a.shift || !b.shift || a.before.text !== a.after.text || b.before.text !== b.after.text) return false;
+  return Math.hypot(a.shift[0] - b.shift[0], a.shift[1] - b.shift[1]) < 0.4;
 }
 
 /** Looks up the lines whose base line passes close to that of another one, in squares. */

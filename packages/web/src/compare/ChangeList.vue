@@ -32,7 +32,7 @@ const toggle = (kind: ChangeKind): void => {
       :disabled="!one.count"
       @click="toggle(one.kind)"
     >
-      <span class="sign" :style="{ color: one.colour }">{{ one.sign }}</span> {{ one.count }} {{ one.word }}
+      <span class="kind-sign" :style="{ color: one.colour }">{{ one.sign }}</span> {{ one.count }} {{ one.word }}
     </button>
   </div>
   <ol>
@@ -42,7 +42,7 @@ const toggle = (kind: ChangeKind): void => {
         :aria-current="change.number === chosen ? 'true' : undefined"
         @click="emit('choose', change.number)"
       >
-        <span class="sign" :style="{ color: CHANGE_LOOK[change.kind].colour }"
+        <span class="kind-sign" :style="{ color: CHANGE_LOOK[change.kind].colour }"
           >{{ CHANGE_LOOK[change.kind].sign }} {{ change.number }}</span
         >
         <span>{{ sayChange(change) }}</span>
@@ -79,7 +79,7 @@ const toggle = (kind: ChangeKind): void => {
   opacity: 0.55;
   cursor: default;
 }
-.sign {
+.kind-sign {
   font-weight: 700;
   white-space: nowrap;
 }

@@ -98,6 +98,11 @@ const curtain = ref(0.5);
 const showsBefore = ref(false);
 const { pause, resume } = useIntervalFn(() => (showsBefore.value = !showsBefore.value), 900, { immediate: false });
 watch(mode, (now) => (now === 'turns' ? resume() : pause()), { immediate: true });
+// The table has another width then: what was looked at stays in its middle.
+watch(
+  () => mode.value === 'side',
+  () => setTimeout(() => chosen.value !== undefined && choose(chosen.value), 60),
+);
 const beforeClip = computed(() => (mode.value === 'curtain' ? `inset(0 ${(1 - curtain.value) * 100}% 0 0)` : 'none'));
 
 const kinds = ref<ChangeKind[]>(['added', 'removed', 'moved', 'text']);
@@ -139,11 +144,7 @@ const verdict = computed(() => {
   const found = comparison.value;
   if (!found) return '';
   if (found.unlike) return 'These two sheets have nothing in common.';
-  const count = found.changes.length;
-  const besides = found.routine.length
-    ? `, besides ${counted(found.routine.length, 'field')} that each issue changes`
-    : '';
-  return `${count ? counted(count, 'change') : 'Nothing changed'}${besides}`;
+  return found.changes.length ? counted(found.changes.length, 'change') : 'Nothing changed';
 });
 const versionWord = ({ number, revision }: { number: number; revision: string }): string =>
   `Version ${number} · ${revision}`;
@@ -262,6 +263,7 @@ const versionWord = ({ number, revision }: { number: number; revision: string })
                 </div>
               </div>
               <ChangeOverlay v-if="comparison" :changes="seen" :chosen="chosen" :view="at" @choose="choose" />
+              <div v-if="mode === 'curtain'" class="seam" :style="{ left: `${curtain * 100}%` }" />
               <input
                 v-if="mode === 'curtain'"
                 v-model.number="curtain"
@@ -358,6 +360,14 @@ const versionWord = ({ number, revision }: { number: number; revision: string })
   inset: auto 0 12px;
   width: 100%;
   margin: 0;
+}
+.seam {
+  position: absolute;
+  inset: 0 auto;
+  width: 2px;
+  margin-left: -1px;
+  background: var(--ink);
+  pointer-events: none;
 }
 .verdict {
   margin: 0;

@@ -60,7 +60,7 @@ export const STAGES: Stage[] = [
     word: 'Examine',
     icon: ScanEye,
     views: [
-      { word: 'Sheets', route: 'sheets', needs: 'register' },
+      { word: 'Sheets', route: 'sheets', needs: 'register', also: ['sheet-changes'] },
       { word: 'Scene', route: 'scene', needs: 'scene' },
       { word: 'Viewpoints', route: 'viewpoints', needs: 'scene' },
     ],
