@@ -38,7 +38,6 @@ async function takeAll(page) {
     await take(name);
   };
   const text = (words) => page.locator('main').getByText(words);
-  await view('people', '/people', text('Noor Haddingley'));
   await view('roles', '/roles', page.getByRole('group', { name: 'Author, Issues' }));
   const folders = await ask(`/api${place}/folders`);
   const tender = folders.find(({ name }) => name === 'Tender');
@@ -58,6 +57,13 @@ async function takeAll(page) {
     timeout: 60_000,
   });
   await take('sheet');
+
+  const compared = items.find(({ code }) => code === 'ORP-TVA-CB-00-D-A-0111');
+  await page.goto(`${place}/sheets/${compared.id}/changes`);
+  await page.getByText('3 changes').first().waitFor({ timeout: 60_000 });
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(1500);
+  await take('sheet-changes');
 
   const models = items.filter(({ kind }) => kind === 'model').map(({ versionId }) => versionId);
   await page.goto(`${place}/scene?models=${models.join(',')}`);

@@ -97,6 +97,13 @@ test('screen readers find nothing serious in any view, and each has a title of i
     titles.add(await page.title());
   }
   expect(titles.size).toBe(VIEWS.length);
+  const { items } = await page.evaluate(
+    (list) => fetch(list).then((answer) => answer.json()),
+    `/api${place}/containers?kind=drawing&limit=50`,
+  );
+  const plan = (items as { id: string; code: string }[]).find(({ code }) => code === 'ORP-TVA-CB-00-D-A-0111')!;
+  await visit(page, `sheets/${plan.id}/changes`, 'ol li');
+  expect.soft(await findings(page), 'changes of a sheet').toEqual([]);
   for (const path of OUTSIDE) {
     await page.goto(path);
     await page.locator('main h1').waitFor();

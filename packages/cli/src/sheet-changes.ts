@@ -63,7 +63,7 @@ const nameOf = (sheet: SheetOfSet | undefined) =>
   sheet ? { page: sheet.page, number: sheet.number || null, title: sheet.title || null } : null;
 
 /** A comparison in the points of the pages' own spaces, their rotation undone. */
-function listed({ similarity, unlike, changes }: SheetComparison, before: Matrix, after: Matrix) {
+function listed({ similarity, unlike, pictures, changes }: SheetComparison, before: Matrix, after: Matrix) {
   const [toBefore, toAfter] = [inverse(before)!, inverse(after)!];
   const said = changes.map((change): Listed & { routine?: boolean } => {
     const { kind, box, shift, turn, mirrored, routine, before: was, after: is } = change;
@@ -81,7 +81,8 @@ function listed({ similarity, unlike, changes }: SheetComparison, before: Matrix
   });
   return {
     transform: multiply(toAfter, multiply(similarity.matrix, before)).map((value) => Number(value.toFixed(9))),
-    ...(unlike && { note: 'The two pages have nothing in common.' }),
+    ...(unlike && { note: NOTHING_IN_COMMON }),
+    ...(pictures && !unlike && { note: 'Pictures on these pages were not compared.' }),
     changes: said.filter(({ routine }) => !routine),
     routine: said.filter(({ routine }) => routine).map(({ routine: _, ...change }) => (void _, change)),
   };
@@ -97,6 +98,7 @@ const shiftIn = ([a, b, c, d]: Matrix, [x, y]: readonly [number, number]): [numb
   rounded(b * x + d * y),
 ];
 
+const NOTHING_IN_COMMON = 'The two pages have nothing in common.';
 type Page = {
   before: ReturnType<typeof nameOf>;
   after: ReturnType<typeof nameOf>;
@@ -108,10 +110,10 @@ function sayPage({ before, after, note, changes, routine }: Page): string {
   const sheet = after ?? before!;
   const title = [sheet.number, sheet.title].filter(Boolean).join(' ') || `Page ${sheet.page}`;
   if (!before || !after) return `${title}: ${after ? 'a new sheet' : 'not there any more'}`;
-  if (note) return `${title}: ${note}`;
+  if (note === NOTHING_IN_COMMON) return `${title}: ${note}`;
   const head = `${title}: ${changes.length ? counted(changes.length, 'change') : 'nothing changed'}${routine.length ? `, besides ${counted(routine.length, 'field')} that each issue changes` : ''}`;
   return [
-    head,
+    note ? `${head}. ${note}` : head,
     ...changes.map(({ turn = 0, ...change }) => {
       const place = change.box.map((value) => Math.round(value)).join(', ');
       return `  ${sayChange({ ...change, turn: (turn * Math.PI) / 180 })} at ${place}`;

@@ -32,6 +32,8 @@ export interface SheetComparison {
   similarity: Similarity;
   /** The pages have nothing to do with each other: their changes would be all of both. */
   unlike: boolean;
+  /** There are pictures on them: scans, photographs. What these show is not compared. */
+  pictures: boolean;
   changes: SheetChange[];
 }
 
@@ -54,14 +56,15 @@ const BESIDE = 30;
 export function compareSheets(before: SheetVectors, after: SheetVectors): SheetComparison {
   const [mine, theirs] = [pageOf(before), pageOf(after)];
   const { similarity, common } = alignPages(mine, theirs);
+  const pictures = before.pictures.length + after.pictures.length > 0;
   if (common < UNLIKE && Math.min(thingsOn(mine), thingsOn(theirs)) > FEW_THINGS)
-    return { similarity, unlike: true, changes: [] };
+    return { similarity, unlike: true, pictures, changes: [] };
   const lines = compareLines(mappedLinework(mine.linework, similarity), theirs.linework);
   const texts = compareTexts(
     mine.texts.map((text) => mappedText(text, similarity)),
     theirs.texts,
   );
-  return { similarity, unlike: false, changes: changesOf(lines, texts, similarity, issuedOf(before, after)) };
+  return { similarity, unlike: false, pictures, changes: changesOf(lines, texts, similarity, issuedOf(before, after)) };
 }
 
 const pageOf = (vectors: SheetVectors): Page => ({

@@ -5,6 +5,7 @@ import { matchPages } from '@kindred/core/compare/match-pages';
 import { listSheets, showVectors } from '@kindred/contract/drawing/drawing';
 import { showContainer } from '@kindred/contract/register/register';
 import { counted } from '@kindred/words/sentence';
+import { sayChange } from '@kindred/words/sheet-changes';
 import { useQuery } from '@pinia/colada';
 import { useIntervalFn } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
@@ -163,6 +164,7 @@ const versionWord = ({ number, revision }: { number: number; revision: string })
         <template v-else-if="pair && !pair.before">This sheet is new in version {{ after }}.</template>
         <template v-else>Comparing …</template>
       </p>
+      <p v-if="comparison?.pictures" class="quiet routine">Pictures on these sheets are not compared.</p>
       <ChangeList
         v-if="comparison?.changes.length"
         v-model:kinds="kinds"
@@ -303,6 +305,7 @@ const versionWord = ({ number, revision }: { number: number; revision: string })
         x: raised.place[0] + raised.place[2] / 2,
         y: raised.place[1] + raised.place[3] / 2,
       }"
+      :about="sayChange(raised)"
       @close="raisedFrom = undefined"
     />
   </div>

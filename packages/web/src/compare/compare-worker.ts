@@ -7,13 +7,14 @@ import { expose } from 'comlink';
 export interface ComparedSheets {
   similarity: readonly [a: number, b: number, e: number, f: number];
   unlike: boolean;
+  pictures: boolean;
   changes: SheetChange[];
 }
 const comparing = {
   async compare(before: Uint8Array, after: Uint8Array): Promise<ComparedSheets> {
-    const { similarity, unlike, changes } = compareSheets(await decodePage(before), await decodePage(after));
+    const { similarity, ...rest } = compareSheets(await decodePage(before), await decodePage(after));
     const { a, b, e, f } = similarity;
-    return { similarity: [a, b, e, f], unlike, changes };
+    return { similarity: [a, b, e, f], ...rest };
   },
 };
 export type CompareWorker = typeof comparing;

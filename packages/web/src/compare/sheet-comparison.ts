@@ -14,6 +14,8 @@ export interface NumberedChange extends SheetChange {
 export interface SheetComparisonShown {
   similarity: Similarity;
   unlike: boolean;
+  /** There are pictures, which are not compared. */
+  pictures: boolean;
   changes: NumberedChange[];
   /** Fields that say something new with every issue. */
   routine: SheetChange[];
@@ -59,12 +61,14 @@ export function useSheetComparison(
 export function shownOf({
   similarity: numbers,
   unlike,
+  pictures,
   changes,
 }: Awaited<ReturnType<CompareWorker['compare']>>): SheetComparisonShown {
   const similarity = new Similarity(...numbers);
   return {
     similarity,
     unlike,
+    pictures,
     changes: changes
       .filter(({ routine }) => !routine)
       .map((change, i) => {

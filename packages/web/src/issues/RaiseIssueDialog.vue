@@ -14,6 +14,8 @@ import { useProject } from '../portfolio/store.ts';
 const props = defineProps<{
   place?: { versionId: string; page: number; x: number; y: number };
   picture?: string;
+  /** What it is about, as a title to begin with. */
+  about?: string;
   /** The markup that it is raised from, and what it says. */
   markup?: { id: string; text: string };
   prepareViewpoint?: (name: string) => Promise<string>;
@@ -24,7 +26,7 @@ const project = useProject();
 const cache = useQueryCache();
 const people = usePeople();
 const form = reactive({
-  title: props.markup?.text.split('\n')[0]!.slice(0, 200) ?? '',
+  title: (props.markup?.text.split('\n')[0] ?? props.about ?? '').slice(0, 200),
   description: props.markup?.text ?? '',
   type: 'question' as IssueType,
   priority: 'normal' as IssuePriority,
