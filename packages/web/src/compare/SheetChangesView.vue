@@ -21,6 +21,7 @@ import { addressOf, call } from '../platform/api.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { useProject } from '../portfolio/store.ts';
+import VersionSelect from '../register/VersionSelect.vue';
 import ChangeList from './ChangeList.vue';
 import ChangeOverlay from './ChangeOverlay.vue';
 import { useSheetComparison, type SheetPage } from './sheet-comparison.ts';
@@ -147,8 +148,6 @@ const verdict = computed(() => {
   if (found.unlike) return 'These two sheets have nothing in common.';
   return found.changes.length ? counted(found.changes.length, 'change') : 'Nothing changed';
 });
-const versionWord = ({ number, revision }: { number: number; revision: string }): string =>
-  `Version ${number} · ${revision}`;
 </script>
 
 <template>
@@ -184,31 +183,19 @@ const versionWord = ({ number, revision }: { number: number; revision: string })
     <section class="middle">
       <div class="head row">
         <b class="mono">{{ shown?.container.code }}</b>
-        <el-select
-          :model-value="before || undefined"
-          size="small"
-          style="width: 150px"
-          aria-label="Version before"
-          @update:model-value="set({ before: String($event), change: undefined })"
-          ><el-option
-            v-for="version in versions.filter(({ number }) => number !== after)"
-            :key="version.id"
-            :value="version.number"
-            :label="versionWord(version)"
-        /></el-select>
+        <VersionSelect
+          :version="before"
+          :versions="versions.filter(({ number }) => number !== after)"
+          label="Version before"
+          @version="set({ before: String($event), change: undefined })"
+        />
         <span aria-hidden="true">→</span>
-        <el-select
-          :model-value="after || undefined"
-          size="small"
-          style="width: 150px"
-          aria-label="Version after"
-          @update:model-value="set({ after: String($event), change: undefined })"
-          ><el-option
-            v-for="version in versions.filter(({ number }) => number !== before)"
-            :key="version.id"
-            :value="version.number"
-            :label="versionWord(version)"
-        /></el-select>
+        <VersionSelect
+          :version="after"
+          :versions="versions.filter(({ number }) => number !== before)"
+          label="Version after"
+          @version="set({ after: String($event), change: undefined })"
+        />
         <el-select
           v-if="(sheetsAfter?.length ?? 0) > 1"
           :model-value="page"

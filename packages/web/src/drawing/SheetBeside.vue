@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Another version of the drawing beside the one on the table, moved along with it or on its own. */
 import { ref, watch } from 'vue';
+import VersionSelect from '../register/VersionSelect.vue';
 import type { SheetSource } from './table/sources.ts';
 import SheetTable from './table/SheetTable.vue';
 import type { SheetView } from './table/view.ts';
@@ -28,18 +29,12 @@ const own = (next: SheetView | null): void => {
 <template>
   <section class="beside" :aria-label="`Version ${props.version} beside`">
     <div class="bar row">
-      <el-select
-        :model-value="version"
-        size="small"
-        style="width: 140px"
-        aria-label="Version beside"
-        @update:model-value="emit('version', $event)"
-        ><el-option
-          v-for="one in versions"
-          :key="one.id"
-          :value="one.number"
-          :label="`Version ${one.number} · ${one.revision}`"
-      /></el-select>
+      <VersionSelect
+        :version="version"
+        :versions="versions"
+        label="Version beside"
+        @version="emit('version', $event)"
+      />
       <label class="row"><input v-model="linked" type="checkbox" /> moves along</label>
       <span class="spread" />
       <button class="button-link" @click="emit('close')">Close</button>

@@ -3,6 +3,7 @@
 import type { Sheet } from '@kindred/contract/drawing/drawing';
 import { LENGTH_UNITS } from '@kindred/core/platform/length';
 import { GalleryVertical, Search } from '@lucide/vue';
+import VersionSelect from '../register/VersionSelect.vue';
 import type { MeasureUnits } from './measuring.ts';
 import { sayScale } from './sheet-scale.ts';
 
@@ -33,20 +34,7 @@ const UNIT_WORDS = { metric: 'metres', millimetres: 'millimetres', 'feet and inc
 <template>
   <div class="head row">
     <b class="mono">{{ code }}</b>
-    <el-select
-      :model-value="version"
-      size="small"
-      style="width: 150px"
-      aria-label="Version"
-      @update:model-value="emit('version', $event)"
-    >
-      <el-option
-        v-for="item in versions"
-        :key="item.id"
-        :value="item.number"
-        :label="`Version ${item.number} · ${item.revision}`"
-      />
-    </el-select>
+    <VersionSelect :version="version" :versions="versions" label="Version" @version="emit('version', $event)" />
     <span class="spread" />
     <el-select
       v-if="sheets.length > 1"
