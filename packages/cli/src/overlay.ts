@@ -1,12 +1,8 @@
 /** A picture of two sheets on each other: what both have in grey, what went and what came in a colour of its own, each change framed and numbered. */
 import { boxOnAfter, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
-import { createCanvas, type Canvas } from '@napi-rs/canvas';
-import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import type { Canvas } from '@napi-rs/canvas';
+import { drawPage, type Drawn } from './draw-page.ts';
 
-export interface Drawn {
-  pdf: PDFDocumentProxy;
-  page: number;
-}
 /** The longer side, pixels. */
 const SIDE = 2400;
 type Colour = readonly [number, number, number];
@@ -33,8 +29,8 @@ export async function drawOverlay(
   const scale = SIDE / Math.max(width, height);
   const size = [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))] as const;
   const [a, b, c, d, e, f] = similarity.matrix;
-  const was = await draw(before, size, [a * scale, b * scale, c * scale, d * scale, e * scale, f * scale]);
-  const is = await draw(after, size, [scale, 0, 0, scale, 0, 0]);
+  const was = await drawPage(before, size, [a * scale, b * scale, c * scale, d * scale, e * scale, f * scale]);
+  const is = await drawPage(after, size, [scale, 0, 0, scale, 0, 0]);
   const canvas = blended(was, is);
   frame(
     canvas,
@@ -42,23 +38,6 @@ export async function drawOverlay(
     scale,
   );
   return canvas.encode('png');
-}
-
-async function draw(
-  { pdf, page }: Drawn,
-  [width, height]: readonly [number, number],
-  transform: number[],
-): Promise<Canvas> {
-  const canvas = createCanvas(width, height);
-  const loaded = await pdf.getPage(page);
-  await loaded.render({
-    canvas: canvas as never,
-    canvasContext: canvas.getContext('2d') as never,
-    viewport: loaded.getViewport({ scale: 1 }),
-    transform,
-    background: '#FFFFFF',
-  }).promise;
-  return canvas;
 }
 
 /** Where both are dark grey; where one is, its colour. */

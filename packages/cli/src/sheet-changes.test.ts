@@ -1,5 +1,6 @@
 /** Two files compared: answers in the points of the pages' own spaces, whatever their rotation and scale. */
 import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
+import { createCanvas } from '@napi-rs/canvas';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -90,6 +91,34 @@ describe('sheet-changes', () => {
     expect(text).toContain('A-102: nothing changed');
     expect(text).toContain('A-103: a new sheet');
     expect(text).toContain('A-101: not there any more');
+  });
+
+  it('compares scans by their ink, and tells where something was on the page before', async () => {
+    const scan = async (name: string, boxes: [number, number][], shift: number): Promise<string> => {
+      const canvas = createCanvas(1684, 1190);
+      const context = canvas.getContext('2d');
+      context.fillStyle = '#eee9dd';
+      context.fillRect(0, 0, canvas.width, canvas.height);
+      context.translate(shift, 0);
+      context.lineWidth = 4;
+      context.strokeRect(60, 60, 1500, 1000);
+      for (const [x, y] of boxes) context.strokeRect(x, y, 120, 80);
+      const pdf = await PDFDocument.create();
+      const page = pdf.addPage([842, 595]);
+      page.drawImage(await pdf.embedPng(canvas.toBuffer('image/png')), { x: 0, y: 0, width: 842, height: 595 });
+      fs.writeFileSync(path.join(folder, name), await pdf.save());
+      return path.join(folder, name);
+    };
+    const both: [number, number][] = Array.from({ length: 12 }, (_, i) => [100 + 210 * (i % 6), 200 + 30 * i]);
+    const { data } = await listSheetChanges(
+      await scan('i.pdf', [...both, [1200, 900]], 0),
+      await scan('j.pdf', [...both, [300, 900]], 20),
+      undefined,
+    );
+    const [page] = data.pages;
+    expect(data.summary).toEqual({ added: 1, removed: 1, moved: 0, text: 0 });
+    const removed = page!.changes.find(({ kind }) => kind === 'removed')!;
+    [599, 104, 661, 146].forEach((value, i) => expect(Math.abs(removed.box[i]! - value)).toBeLessThan(4));
   });
 
   it('draws both on each other', async () => {

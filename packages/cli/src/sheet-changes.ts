@@ -1,4 +1,4 @@
-import { compareSheets, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
+import { compareSheets, isScan, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
 import { matchPages, type SheetOfSet } from '@kindred/core/compare/match-pages';
 import { apply, inverse, multiply, type Matrix } from '@kindred/core/drawing/vectors/matrix';
 import { counted } from '@kindred/words/sentence';
@@ -6,6 +6,7 @@ import { sayChange } from '@kindred/words/sheet-changes';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { compareScans } from './compare-scans.ts';
 import { drawOverlay } from './overlay.ts';
 import { openPdf, readSheetTexts, readSheetVectors } from './pdf-sheets.ts';
 
@@ -37,12 +38,14 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
       await readSheetVectors(before, pair.before.page),
       await readSheetVectors(after, pair.after.page),
     ];
-    const found = compareSheets(was.vectors, is.vectors);
+    const drawn = [
+      { pdf: before, page: pair.before.page },
+      { pdf: after, page: pair.after.page },
+    ] as const;
+    const found =
+      isScan(was.vectors) || isScan(is.vectors) ? await compareScans(...drawn) : compareSheets(was.vectors, is.vectors);
     pages.push({ ...named, ...listed(found, was.view, is.view) });
-    if (overlay)
-      pictures.push(
-        await drawOverlay({ pdf: before, page: pair.before.page }, { pdf: after, page: pair.after.page }, found),
-      );
+    if (overlay) pictures.push(await drawOverlay(...drawn, found));
   }
   const { dir, name, ext } = path.parse(overlay ?? '');
   for (const [i, picture] of pictures.entries())

@@ -122,6 +122,8 @@ it('a similarity between two points takes them there, and back by its corners', 
       const map = Similarity.between(p, q, P, Q)!;
       [map.map(...p), map.map(...q)].flat().forEach((value, i) => expect(value).toBeCloseTo([...P, ...Q][i]!, 3));
       expect(map.differs(map, 800, 600)).toBe(0);
+      fc.pre(map.scale > 0.01);
+      map.inverse.map(...P).forEach((value, i) => expect(value).toBeCloseTo(p[i]!, 2));
     }),
   );
 });

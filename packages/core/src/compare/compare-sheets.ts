@@ -38,13 +38,17 @@ export interface SheetComparison {
 }
 
 /** Where a change is on the second page, also where something is not there any more. */
-export function boxOnAfter(
-  { kind, box: [x0, y0, x1, y1] }: Pick<SheetChange, 'kind' | 'box'>,
-  { map }: Similarity,
-): Box {
-  if (kind !== 'removed') return [x0, y0, x1, y1];
-  return boundsOf([...map(x0, y0), ...map(x1, y0), ...map(x0, y1), ...map(x1, y1)]);
-}
+export const boxOnAfter = ({ kind, box }: Pick<SheetChange, 'kind' | 'box'>, similarity: Similarity): Box =>
+  kind === 'removed' ? mappedBox(box, similarity) : box;
+
+/** The box around a box that is somewhere else. */
+export const mappedBox = ([x0, y0, x1, y1]: Box, { map }: Similarity): Box =>
+  boundsOf([...map(x0, y0), ...map(x1, y0), ...map(x0, y1), ...map(x1, y1)]);
+
+/** A scan: a picture, and hardly a line that is drawn. */
+export const isScan = (vectors: SheetVectors): boolean =>
+  vectors.pictures.length > 0 && vectors.styleOf.length < FEW_LINES;
+const FEW_LINES = 60;
 
 /** Pages with less in common than this are different drawings. */
 const UNLIKE = 0.08;
@@ -83,7 +87,7 @@ function changesOf(
 ): SheetChange[] {
   const changes = lines.map(({ kind, ends, ...how }): SheetChange => {
     const box = boundsOf(ends);
-    return { kind, box: kind === 'removed' ? backOnFirst(box, similarity) : box, ends, ...how };
+    return { kind, box: kind === 'removed' ? mappedBox(box, similarity.inverse) : box, ends, ...how };
   });
   const said: TextChange[] = [];
   for (const text of texts) {
@@ -121,7 +125,7 @@ function goesAlong(
 
 function ofText({ before, after, shift }: TextChange, similarity: Similarity, issued: Issued): SheetChange {
   const words = { ...(before && { before: before.text }), ...(after && { after: after.text }) };
-  if (!after) return { kind: 'removed', box: backOnFirst(textBox(before!), similarity), ...words };
+  if (!after) return { kind: 'removed', box: mappedBox(textBox(before!), similarity.inverse), ...words };
   const box = textBox(after);
   if (!before) return { kind: 'added', box, ...words };
   const kind = before.text === after.text ? 'moved' : 'text';
@@ -163,14 +167,3 @@ const around = (a: Box, b: Box): Box => [
   Math.max(a[2], b[2]),
   Math.max(a[3], b[3]),
 ];
-
-/** A box on the second page where it was on the first one. */
-function backOnFirst([x0, y0, x1, y1]: Box, { a, b, e, f }: Similarity): Box {
-  const square = a * a + b * b;
-  const back = (x: number, y: number): [number, number] => [
-    (a * (x - e) + b * (y - f)) / square,
-    (a * (y - f) - b * (x - e)) / square,
-  ];
-  const corners = [...back(x0, y0), ...back(x1, y0), ...back(x0, y1), ...back(x1, y1)];
-  return boundsOf(corners);
-}

@@ -42,6 +42,13 @@ export class Similarity {
     return [this.a, this.b, -this.b, this.a, this.e, this.f];
   }
 
+  /** The way back. */
+  get inverse(): Similarity {
+    const { a, b, e, f } = this;
+    const square = a * a + b * b;
+    return new Similarity(a / square, -b / square, -(a * e + b * f) / square, (b * e - a * f) / square);
+  }
+
   readonly map = (x: number, y: number): [number, number] => [
     this.a * x - this.b * y + this.e,
     this.b * x + this.a * y + this.f,
