@@ -42,7 +42,8 @@ export async function buildProgram(name) {
   const sources = [`packages/${name}/src`, ...SHARED];
   const marker = path.join(outdir, '.sources');
   if (fs.existsSync(main) && isCurrent(marker, sources)) return main;
-  await build({
+  const { outputFiles } = await build({
+    write: false,
     entryPoints: Object.fromEntries(
       Object.entries(PROGRAMS[name]).map(([entry, file]) => [entry, path.join(folder, file)]),
     ),
@@ -60,8 +61,17 @@ export async function buildProgram(name) {
     logLevel: 'warning',
     plugins: [ownPackages],
   });
+  fs.mkdirSync(outdir, { recursive: true });
+  for (const { path: file, contents } of outputFiles) writeWhole(file, contents);
   for (const file of COPIED[name] ?? [])
-    fs.copyFileSync(path.join(folder, file), path.join(outdir, path.basename(file)));
+    writeWhole(path.join(outdir, path.basename(file)), fs.readFileSync(path.join(folder, file)));
   markCurrent(marker, sources);
   return main;
+}
+
+/** Whole or not at all: somebody else may build, or start, the same program at this moment. */
+function writeWhole(file, contents) {
+  const beside = `${file}.${process.pid}`;
+  fs.writeFileSync(beside, contents);
+  fs.renameSync(beside, file);
 }

@@ -51,6 +51,6 @@ test('a reviewer sees what changed on the new revision of a plan, also what nobo
     await expect(dialog.getByRole('textbox', { name: 'Title' })).toHaveValue('Moved by 0.60 mm');
     await dialog.getByRole('textbox', { name: 'Title' }).fill('Why did this wall move?');
     await dialog.getByRole('button', { name: 'Raise issue' }).click();
-    await expect(maren.getByRole('heading', { name: /Why did this wall move/ })).toBeVisible();
+    await expect(maren.getByRole('heading', { name: /Why did this wall move/, level: 1 })).toBeVisible();
   });
 });

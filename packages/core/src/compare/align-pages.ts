@@ -77,9 +77,9 @@ function sample(linework: Linework, most: number): number[] {
 export function placesOf(texts: readonly TextLine[]): Map<string, TextLine[]> {
   const places = new Map<string, TextLine[]>();
   for (const text of texts) {
-    const known = places.get(text.text);
+    const known = places.get(text.key);
     if (known) known.push(text);
-    else places.set(text.text, [text]);
+    else places.set(text.key, [text]);
   }
   return places;
 }
@@ -113,7 +113,7 @@ class Judge {
       const [x, y] = similarity.map(text.x, text.y);
       const weight = Math.sqrt(text.width);
       all += weight;
-      const there = this.places.get(text.text);
+      const there = this.places.get(text.key);
       if (there?.some((at) => Math.hypot(at.x - x, at.y - y) < Math.max(reach, 0.1 * at.size))) found += weight;
     }
     return all ? found / all : 0;

@@ -117,7 +117,7 @@ function goesAlong(
   { kind, shift, box, turn, mirrored }: SheetChange,
   { shift: gone, before, after }: Required<TextChange>,
 ): boolean {
-  if (kind !== 'moved' || !shift || turn || mirrored || before.text !== after.text) return false;
+  if (kind !== 'moved' || !shift || turn || mirrored || before.key !== after.key) return false;
   const [x0, y0, x1, y1] = textBox(after);
   const near = x0 < box[2] + BESIDE && x1 > box[0] - BESIDE && y0 < box[3] + BESIDE && y1 > box[1] - BESIDE;
   return near && Math.hypot(shift[0] - gone[0], shift[1] - gone[1]) < 0.4;
@@ -128,7 +128,7 @@ function ofText({ before, after, shift }: TextChange, similarity: Similarity, is
   if (!after) return { kind: 'removed', box: mappedBox(textBox(before!), similarity.inverse), ...words };
   const box = textBox(after);
   if (!before) return { kind: 'added', box, ...words };
-  const kind = before.text === after.text ? 'moved' : 'text';
+  const kind = before.key === after.key ? 'moved' : 'text';
   return { kind, box, ...words, ...(shift && { shift }), ...(isRoutine(before, after, issued) && { routine: true }) };
 }
 

@@ -70,7 +70,7 @@ class Pairing {
   takeSame(fits: (a: TextLine, b: TextLine) => boolean): void {
     const places = placesOf([...this.after]);
     for (const a of [...this.before]) {
-      const b = places.get(a.text)?.find((one) => this.after.has(one) && sameLook(a, one) && fits(a, one));
+      const b = places.get(a.key)?.find((one) => this.after.has(one) && sameLook(a, one) && fits(a, one));
       if (!b) continue;
       this.take(a, b);
       this.same.set(a, b);
@@ -82,14 +82,14 @@ class Pairing {
     const votes = new Map<string, [TextLine, TextLine][]>();
     const places = placesOf([...this.after]);
     for (const a of this.before)
-      for (const b of (places.get(a.text) ?? []).slice(0, 40)) {
+      for (const b of (places.get(a.key) ?? []).slice(0, 40)) {
         if (!sameLook(a, b) || offsetOf(a, b) > BLOCK_REACH) continue;
         const key = `${Math.round(b.x - a.x)} ${Math.round(b.y - a.y)}`;
         const known = votes.get(key);
         if (known) known.push([a, b]);
         else votes.set(key, [[a, b]]);
       }
-    const texts = (pairs: [TextLine, TextLine][]): number => new Set(pairs.map(([a]) => a.text)).size;
+    const texts = (pairs: [TextLine, TextLine][]): number => new Set(pairs.map(([a]) => a.key)).size;
     const blocks = [...votes.values()].filter((pairs) => texts(pairs) >= BLOCK).sort((p, q) => texts(q) - texts(p));
     for (const pairs of blocks) {
       const free = pairs.filter(([a, b]) => this.before.has(a) && this.after.has(b));
@@ -117,7 +117,7 @@ class Pairing {
     const there = placesOf([...this.after]);
     const more = [...this.before].flatMap((a): [TextLine, TextLine][] => {
       if (!rows.has(Math.round(placeOf(a)[1]))) return [];
-      const b = there.get(a.text)?.find((one) => Math.hypot(one.x - a.x - dx, one.y - a.y - dy) < 1);
+      const b = there.get(a.key)?.find((one) => Math.hypot(one.x - a.x - dx, one.y - a.y - dy) < 1);
       return b ? [[a, b]] : [];
     });
     const used = new Set<TextLine>();
@@ -163,7 +163,7 @@ class Pairing {
   *alike(): Generator<[TextLine, TextLine]> {
     for (const a of [...this.before]) {
       const near = [...this.after]
-        .filter((b) => sameLook(a, b) && offsetOf(a, b) < NEAR / 2 && likeness(a.text, b.text) >= ALIKE)
+        .filter((b) => sameLook(a, b) && offsetOf(a, b) < NEAR / 2 && likeness(a.key, b.key) >= ALIKE)
         .sort((p, q) => offsetOf(a, p) - offsetOf(a, q));
       if (near[0]) yield [a, near[0]];
     }
@@ -209,7 +209,7 @@ function wentTogether(a: TextChange, b: TextChange, rowsApart: number): boolean 
   const same = (of: 'before' | 'after'): boolean => (a[of] === undefined) === (b[of] === undefined);
   if (!same('before') || !same('after')) return false;
   if (!a.before || !a.after || !b.before || !b.after) return rowsApart < 1;
-  if (!a.shift || !b.shift || a.before.text !== a.after.text || b.before.text !== b.after.text) return false;
+  if (!a.shift || !b.shift || a.before.key !== a.after.key || b.before.key !== b.after.key) return false;
   return Math.hypot(a.shift[0] - b.shift[0], a.shift[1] - b.shift[1]) < 0.4;
 }
 

@@ -3,11 +3,14 @@ import type { VectorText } from '../drawing/vectors/sheet-vectors.ts';
 import type { Similarity } from './similarity.ts';
 
 /** Points of the page as displayed, y down; x, y at the left end of the base line; angle in radians with the clock. */
-export type TextLine = VectorText;
+export interface TextLine extends VectorText {
+  /** What it says without blanks: programs differ in where they leave room. */
+  key: string;
+}
 export type Box = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /** Runs are one line where the gap between them is smaller than this part of their size; a blank where it is larger than the other one. */
-const [GAP, BLANK] = [0.45, 0.12];
+const [GAP, BLANK] = [0.75, 0.2];
 
 /** O(n log n). */
 export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
@@ -23,7 +26,7 @@ export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
       };
     });
   placed.sort((a, b) => a.turn - b.turn || a.row - b.row);
-  const lines: TextLine[] = [];
+  const lines: VectorText[] = [];
   let k = 0;
   while (k < placed.length) {
     const first = placed[k]!;
@@ -48,10 +51,10 @@ export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
     }
     k = j;
   }
-  return lines.map((line) => ({
-    ...line,
-    text: withoutLigatures(line.text.normalize('NFC')).replace(/\s+/g, ' ').trim(),
-  }));
+  return lines.map((line) => {
+    const text = withoutLigatures(line.text.normalize('NFC')).replace(/\s+/g, ' ').trim();
+    return { ...line, text, key: text.replaceAll(' ', '') };
+  });
 }
 
 /** “ﬁ” as one letter in one program is two in another one. */
