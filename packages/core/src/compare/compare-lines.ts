@@ -240,10 +240,45 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
     for (const group of groups) {
       const lines = group.filter((piece) => gone.parts.has(piece));
       if (lines.length < least) continue;
-      const taken = bestOf(candidates(lines, gone, byLength), lines, { gone, come, mine, theirs }, least > FEW);
-      if (taken) found.push(taken);
+      const { outline, hatch } = withoutHatch(lines, gone);
+      const taken = bestOf(candidates(outline, gone, byLength), outline, { gone, come, mine, theirs }, least > FEW);
+      if (!taken) continue;
+      found.push(taken);
+      if (hatch.length) cutAnew(hatch, taken.ends, gone, come);
     }
   return together(found);
+}
+
+/** So many lines of one direction in a group, each much shorter than its longest one, fill it. */
+const [HATCH, SHORT_OF] = [8, 0.3];
+
+/** The lines that fill a group and those that bound it: where something is moved its hatch is often cut anew, not moved. */
+function withoutHatch(lines: readonly number[], gone: LeftOver): { outline: readonly number[]; hatch: number[] } {
+  const longestOf = Math.max(...lines.map((piece) => lengthOf(gone.linework, piece)));
+  const directions = new Map<number, number[]>();
+  for (const piece of lines) {
+    if (lengthOf(gone.linework, piece) > SHORT_OF * longestOf) continue;
+    const turn = ((directionOf(gone.endsOf(piece)) % Math.PI) + Math.PI) % Math.PI;
+    const key = Math.round(turn / 0.02) % Math.round(Math.PI / 0.02);
+    directions.set(key, [...(directions.get(key) ?? []), piece]);
+  }
+  const hatch = [...directions.values()].filter((pieces) => pieces.length >= HATCH).flat();
+  const fills = new Set(hatch);
+  const outline = lines.filter((piece) => !fills.has(piece));
+  return outline.length ? { outline, hatch } : { outline: lines, hatch: [] };
+}
+
+/** What filled a thing is explained by its move, and so is what fills it now. */
+function cutAnew(hatch: readonly number[], ends: readonly number[], gone: LeftOver, come: LeftOver): void {
+  for (const piece of hatch) gone.parts.delete(piece);
+  const [x0, y0, x1, y1] = boundsOf(ends);
+  const turns = hatch.map((piece) => directionOf(gone.endsOf(piece)));
+  for (const piece of come.near(x0, y0, x1, y1)) {
+    const own = come.endsOf(piece);
+    const [u0, v0, u1, v1] = boundsOf(own);
+    const inside = u0 >= x0 - TOUCH && v0 >= y0 - TOUCH && u1 <= x1 + TOUCH && v1 <= y1 + TOUCH;
+    if (inside && turns.some((turn) => Math.abs(Math.sin(turn - directionOf(own))) < 0.03)) come.parts.delete(piece);
+  }
 }
 
 interface Pages {
