@@ -112,6 +112,10 @@ describe('compareSheets', () => {
       [true, 'P01', 'P02'],
       [true, '01.02.2026', '03.04.2026'],
     ]);
+    const signed = (date: string) => sheet([], [line(`M. Tolvik ${date}`, 600, 500)]);
+    expect(compareSheets(signed('01.02.2026'), signed('03.04.2026')).changes).toMatchObject([{ routine: true }]);
+    const checked = (who: string) => sheet([], [line(`${who} 01.02.2026`, 600, 500)]);
+    expect(compareSheets(checked('M. Tolvik'), checked('N. Aldén')).changes).toMatchObject([{ kind: 'text' }]);
   });
 });
 

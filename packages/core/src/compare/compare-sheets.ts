@@ -135,9 +135,15 @@ function ofText({ before, after, shift }: TextChange, similarity: Similarity, is
 /** A path with an ending, a moment of plotting. */
 const STAMP = /[\\/][^\\/ ]+\.[a-z]{2,4}\b|\b(?:plotted|printed|plot date|gedruckt|geplottet|imprim[eé]|stampato)\b/i;
 const isRoutine = (before: TextLine, after: TextLine, issued: Issued): boolean =>
-  (isDate(before.text) && isDate(after.text)) ||
+  onlyDatesDiffer(before.text, after.text) ||
   (STAMP.test(before.text) && STAMP.test(after.text)) ||
   issued.some(([was, is]) => was !== is && endsIn(before.text, was) && endsIn(after.text, is));
+/** “01.02.2026”, or with what stands close to it, “M. Tolvik 01.02.2026”. */
+function onlyDatesDiffer(before: string, after: string): boolean {
+  if (isDate(before) && isDate(after)) return true;
+  const [was, is] = [before.split(' '), after.split(' ')];
+  return was.length === is.length && was.every((word, i) => word === is[i] || (isDate(word) && isDate(is[i]!)));
+}
 /** “P02”, “Rev: P02”. */
 const endsIn = (text: string, value: string): boolean =>
   Boolean(value) && text.endsWith(value) && text.length < value.length + 20;

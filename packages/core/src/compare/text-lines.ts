@@ -10,7 +10,7 @@ export interface TextLine extends VectorText {
 export type Box = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /** Runs are one line where the gap between them is smaller than this part of their size; a blank where it is larger than the other one. */
-const [GAP, BLANK] = [0.75, 0.2];
+const [GAP, BLANK] = [0.6, 0.2];
 
 /** O(n log n). */
 export function textLinesOf(texts: readonly VectorText[]): TextLine[] {

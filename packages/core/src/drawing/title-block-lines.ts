@@ -1,4 +1,5 @@
 /** Text of a page as it is read: runs of one base line that touch, as one line. */
+import { isDate } from './title-block-words.ts';
 import type { TextRun } from './title-block.ts';
 
 export type Line = TextRun;
@@ -48,5 +49,7 @@ function joinRow(row: Line[]): Line[] {
 function widestGap(last: Line, run: Line, next: Line | undefined): number {
   const spaced = /^\S$/.test(run.text) && /(?:^| )\S$/.test(last.text);
   const closeAgain = next && next.x - (run.x + run.width) < 0.12 * run.size;
-  return spaced && !closeAgain ? 2.2 : 0.75;
+  if (spaced && !closeAgain) return 2.2;
+  // A date is what stands in a narrow cell beside a name.
+  return isDate(run.text) ? 0.4 : 0.75;
 }
