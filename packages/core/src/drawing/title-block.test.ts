@@ -296,6 +296,13 @@ describe('readTitleBlock', () => {
     });
   });
 
+  it('takes no room between letters into a code, and keeps the blank of a short number', () => {
+    const numbered = (number: string) =>
+      readTitleBlock(page([run('Drawing no', 900, 100, 6), run(number, 900, 84, 12)]));
+    expect(numbered('ORP-TVA-C B-00-D-A-0111').number).toBe('ORP-TVA-CB-00-D-A-0111');
+    expect(numbered('GR 01').number).toBe('GR 01');
+  });
+
   it('finds a coded number where nothing is labelled, and nothing on a page without text', () => {
     const block = readTitleBlock(
       page([...PLAN, run('Detail of the sill', 950, 80, 16), run('ORP-TVA-ZZ-00-D-A-0501', 950, 50, 11)]),

@@ -107,8 +107,12 @@ function codeIn(lines: readonly Line[], { width, height }: PageText): Line | und
     .sort((a, b) => b.score - a.score)[0]?.line;
 }
 
+/** A code of several parts has no blanks: what looks like one is room that a program left between letters. */
+const withoutRoom = (number: string): string =>
+  (number.match(/[-_.]/g) ?? []).length >= 3 ? number.replaceAll(' ', '') : number;
+
 const tidy = (block: TitleBlock): TitleBlock => ({
-  number: block.number.slice(0, 80),
+  number: withoutRoom(block.number).slice(0, 80),
   title: block.title.slice(0, 200),
   revision: block.revision.slice(0, 20),
   status: block.status.slice(0, 60),
