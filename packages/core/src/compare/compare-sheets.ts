@@ -140,6 +140,7 @@ const isRoutine = (before: TextLine, after: TextLine, issued: Issued): boolean =
   issued.some(([was, is]) => was !== is && endsIn(before.text, was) && endsIn(after.text, is));
 /** “01.02.2026”, or with what stands close to it, “M. Tolvik 01.02.2026”. */
 function onlyDatesDiffer(before: string, after: string): boolean {
+  if (before === after) return false;
   if (isDate(before) && isDate(after)) return true;
   const [was, is] = [before.split(' '), after.split(' ')];
   return was.length === is.length && was.every((word, i) => word === is[i] || (isDate(word) && isDate(is[i]!)));
