@@ -147,7 +147,7 @@ function nested(groups: number[][], pieces: readonly { ends: number[] }[]): numb
   return joined.list().map((group) => group.flatMap((i) => groups[i]!));
 }
 
-export const lineworkFrom = (all: readonly (readonly number[])[]): Linework => ({
+const lineworkFrom = (all: readonly (readonly number[])[]): Linework => ({
   ends: Float64Array.from(all.flat()),
   styles: new Uint32Array(all.length),
   gaps: new Float32Array(all.length),
@@ -336,13 +336,14 @@ function mapped(ends: readonly number[], map: PointMap): number[] {
 }
 
 function isThere(ends: readonly number[], theirs: LineIndex): boolean {
+  const allowed = (1 - WHOLE) * lengthSum(ends) + 0.3;
   let [there, all] = [0, 0];
   for (let i = 0; i < ends.length; i += 4) {
     const piece = ends.slice(i, i + 4);
     const length = Math.hypot(piece[2]! - piece[0]!, piece[3]! - piece[1]!);
     all += length;
     there += length * total(theirs.covered(piece, { reach: REACH }));
-    if (all - there > (1 - WHOLE) * lengthSum(ends) + 0.3) return false;
+    if (all - there > allowed) return false;
   }
   return true;
 }
