@@ -60,8 +60,7 @@ async function takeAll(page) {
 
   const compared = items.find(({ code }) => code === 'ORP-TVA-CB-00-D-A-0111');
   await page.goto(`${place}/sheets/${compared.id}/changes`);
-  await page.getByText('3 changes').first().waitFor({ timeout: 60_000 });
-  await page.keyboard.press('ArrowDown');
+  await page.getByText('Moved by 2.00 mm').click();
   await page.waitForTimeout(1500);
   await take('sheet-changes');
 

@@ -12,24 +12,27 @@ test('a reviewer sees what changed on the new revision of a plan, also what nobo
   await expect(maren.locator('[data-marks]')).toBeVisible();
   const list = maren.getByRole('complementary', { name: 'Changes' });
   const first = list.getByRole('button', { name: /Moved by 0\.60 mm/ });
+  const all = list.getByRole('listitem').filter({ has: maren.locator('.change') });
 
   await test.step('the table leads to the changes: a wall that went by a hair, and the notes', async () => {
     await maren.getByRole('link', { name: 'Changes', exact: true }).click();
-    await expect(list.getByRole('status')).toHaveText('3 changes');
+    await expect(list.getByRole('status')).toHaveText('2 asked for and found · 1 missing · 3 not asked for');
+    await expect(all).toHaveCount(5);
     await expect(first).toBeVisible();
     await expect(list).toContainText('Added “3 Stair turned round since P01.”');
     await expect(list).toContainText('P01 → P02');
-    await expect(maren.locator('svg.overlay .frame')).toHaveCount(3);
+    await expect(maren.locator('svg.overlay .frame')).toHaveCount(5);
   });
 
   await test.step('a kind is left out and taken in again; the keyboard goes from one to the next', async () => {
-    await list.getByRole('button', { name: '→ 2 moved', exact: true }).click();
+    await list.getByRole('button', { name: '→ 3 moved', exact: true }).click();
     await expect(first).toBeHidden();
-    await expect(maren.locator('svg.overlay .frame')).toHaveCount(1);
-    await list.getByRole('button', { name: '→ 2 moved', exact: true }).click();
+    await expect(maren.locator('svg.overlay .frame')).toHaveCount(2);
+    await list.getByRole('button', { name: '→ 3 moved', exact: true }).click();
+    await maren.keyboard.press('ArrowDown');
     await maren.keyboard.press('ArrowDown');
     await expect(first).toHaveAttribute('aria-current', 'true');
-    await expect(maren).toHaveURL(/change=1/);
+    await expect(maren).toHaveURL(/change=2/);
   });
 
   await test.step('side by side, by a curtain and in turns; the address keeps all of it', async () => {
@@ -45,12 +48,18 @@ test('a reviewer sees what changed on the new revision of a plan, also what nobo
     await expect(maren.locator('[data-surface=sheet]')).toHaveCount(1);
   });
 
-  await test.step('an issue is raised from the wall that nobody asked to be moved', async () => {
-    await list.getByRole('button', { name: 'Raise an issue from it' }).click();
-    const dialog = maren.getByRole('dialog');
-    await expect(dialog.getByRole('textbox', { name: 'Title' })).toHaveValue('Moved by 0.60 mm');
-    await dialog.getByRole('textbox', { name: 'Title' }).fill('Why did this wall move?');
-    await dialog.getByRole('button', { name: 'Raise issue' }).click();
-    await expect(maren.getByRole('heading', { name: /Why did this wall move/, level: 1 })).toBeVisible();
+  await test.step('a region is left out, and the address keeps that too', async () => {
+    await maren.getByRole('button', { name: 'On each other' }).click();
+    await maren.getByRole('button', { name: 'Leave a region out' }).click();
+    const frame = (await maren.locator('svg.overlay .frame.chosen rect').boundingBox())!;
+    await maren.mouse.move(frame.x - 8, frame.y - 8);
+    await maren.mouse.down();
+    await maren.mouse.move(frame.x + frame.width + 8, frame.y + frame.height + 8, { steps: 4 });
+    await maren.mouse.up();
+    await expect(all).toHaveCount(4);
+    await maren.reload();
+    await expect(list).toContainText('One region is left out');
+    await list.getByRole('button', { name: 'Take in again' }).click();
+    await expect(all).toHaveCount(5);
   });
 });

@@ -211,6 +211,13 @@ export async function refusal(call: Promise<unknown>): Promise<Problem> {
 
 /** Below the server's address: an operation with ids that exist nowhere, as rights are judged before anything else. */
 export function addressOfNothing(server: TestServer, { path }: AnyOperation, projectId: string): string {
-  const values: Record<string, string> = { projectId, row: '0', page: '1', product: 'scene', uploadId: '0'.repeat(32) };
+  const values: Record<string, string> = {
+    projectId,
+    row: '0',
+    page: '1',
+    product: 'scene',
+    position: '1',
+    uploadId: '0'.repeat(32),
+  };
   return `${server.address}/api${path.replace(/:(\w+)/g, (_, name: string) => values[name] ?? crypto.randomUUID())}`;
 }

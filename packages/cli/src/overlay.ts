@@ -1,4 +1,5 @@
 /** A picture of two sheets on each other: what both have in grey, what went and what came in a colour of its own, each change framed and numbered. */
+import { CHANGE_MARKS } from '@kindred/core/compare/change-marks';
 import { boxOnAfter, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
 import type { Canvas } from '@napi-rs/canvas';
 import { drawPage, type Drawn } from './draw-page.ts';
@@ -10,15 +11,6 @@ const [REMOVED, ADDED]: readonly Colour[] = [
   [181, 76, 44],
   [20, 112, 106],
 ];
-const FRAMES: Record<SheetChange['kind'], string> = {
-  added: '#14706A',
-  removed: '#B54C2C',
-  moved: '#6B3F69',
-  text: '#1D5B79',
-};
-/** In front of its number: never told by its colour alone. */
-const SIGNS: Record<SheetChange['kind'], string> = { added: '+', removed: '–', moved: '→', text: 'T' };
-
 export async function drawOverlay(
   before: Drawn,
   after: Drawn,
@@ -67,8 +59,9 @@ function frame(canvas: Canvas, changes: readonly SheetChange[], scale: number): 
   changes.forEach(({ kind, box, routine }, i) => {
     if (routine) return;
     const [x0, y0, x1, y1] = box.map((value) => value * scale) as unknown as SheetChange['box'];
-    context.strokeStyle = context.fillStyle = FRAMES[kind];
+    const { colour, sign } = CHANGE_MARKS[kind];
+    context.strokeStyle = context.fillStyle = colour;
     context.strokeRect(x0 - 6, y0 - 6, x1 - x0 + 12, y1 - y0 + 12);
-    context.fillText(`${SIGNS[kind]} ${i + 1}`, x0 - 6, y0 - 11);
+    context.fillText(`${sign} ${i + 1}`, x0 - 6, y0 - 11);
   });
 }

@@ -1,7 +1,7 @@
 /** The sheets of a PDF: what they say and draw. */
 import { readPageText } from '@kindred/core/drawing/page-text';
 import { pdfOptions } from '@kindred/core/drawing/pdf-options';
-import { readTitleBlock, type TitleBlock } from '@kindred/core/drawing/title-block';
+import type { PageText } from '@kindred/core/drawing/title-block';
 import type { Matrix } from '@kindred/core/drawing/vectors/matrix';
 import { readVectors } from '@kindred/core/drawing/vectors/read-vectors';
 import type { SheetVectors } from '@kindred/core/drawing/vectors/sheet-vectors';
@@ -17,16 +17,14 @@ export const openPdf = async (file: string): Promise<PDFDocumentProxy> =>
 
 export interface SheetText {
   page: number;
-  block: TitleBlock;
-  words: string[];
+  text: PageText;
 }
 /** Of each page in turn. */
 export async function* readSheetTexts(pdf: PDFDocumentProxy): AsyncGenerator<SheetText> {
   for (let page = 1; page <= pdf.numPages; page++) {
     const loaded = await pdf.getPage(page);
     const { items } = await loaded.getTextContent();
-    const text = readPageText(loaded, items);
-    yield { page, block: readTitleBlock(text), words: text.runs.map((run) => run.text.trim()) };
+    yield { page, text: readPageText(loaded, items) };
     loaded.cleanup();
   }
 }

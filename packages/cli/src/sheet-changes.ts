@@ -1,13 +1,14 @@
+import { compareScans } from '@kindred/core/compare/compare-scans';
 import { compareSheets, isScan, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
-import { matchPages, type SheetOfSet } from '@kindred/core/compare/match-pages';
+import { matchPages, sheetOfSet, type SheetOfSet } from '@kindred/core/compare/match-pages';
 import { apply, inverse, multiply, type Matrix } from '@kindred/core/drawing/vectors/matrix';
 import { counted } from '@kindred/words/sentence';
 import { sayChange } from '@kindred/words/sheet-changes';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { compareScans } from './compare-scans.ts';
 import { drawOverlay } from './overlay.ts';
+import { scannedPage } from './scanned-page.ts';
 import { openPdf, readSheetTexts, readSheetVectors } from './pdf-sheets.ts';
 
 type Box = [number, number, number, number];
@@ -43,7 +44,9 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
       { pdf: after, page: pair.after.page },
     ] as const;
     const found =
-      isScan(was.vectors) || isScan(is.vectors) ? await compareScans(...drawn) : compareSheets(was.vectors, is.vectors);
+      isScan(was.vectors) || isScan(is.vectors)
+        ? await compareScans(await scannedPage(drawn[0]), await scannedPage(drawn[1]))
+        : compareSheets(was.vectors, is.vectors);
     pages.push({ ...named, ...listed(found, was.view, is.view) });
     if (overlay) pictures.push(await drawOverlay(...drawn, found));
   }
@@ -58,8 +61,7 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
 
 async function sheetsOf(pdf: PDFDocumentProxy): Promise<SheetOfSet[]> {
   const sheets: SheetOfSet[] = [];
-  for await (const { page, block, words } of readSheetTexts(pdf))
-    sheets.push({ page, number: block.number, title: block.title, words });
+  for await (const { page, text } of readSheetTexts(pdf)) sheets.push(sheetOfSet(page, text));
   return sheets;
 }
 const nameOf = (sheet: SheetOfSet | undefined) =>

@@ -1,5 +1,6 @@
 /** Every operation of the API, by id. */
 import type { AnyOperation } from './platform/operation.ts';
+import * as compare from './compare/compare.ts';
 import * as drawing from './drawing/drawing.ts';
 import * as identity from './identity/identity.ts';
 import * as issues from './issues/issues.ts';
@@ -41,6 +42,7 @@ const capabilities = {
   scene,
   plan,
   issues,
+  compare,
   review,
   transmittal,
   insight,

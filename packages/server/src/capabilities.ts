@@ -1,4 +1,5 @@
 /** The capabilities of the server in their order: one may use those before it, never those after it. */
+import { compare } from './compare/capability.ts';
 import { drawing } from './drawing/capability.ts';
 import { identity } from './identity/capability.ts';
 import { insight } from './insight/capability.ts';
@@ -31,6 +32,7 @@ export const capabilities = new Capabilities([
   plan,
   markup,
   issuesCapability,
+  compare,
   reviewCapability,
   transmittal,
   insight,

@@ -50,6 +50,7 @@ export const router = createRouter({
               name: 'sheet-changes',
               component: () => import('./compare/SheetChangesView.vue'),
             },
+            { path: 'two-files', name: 'two-files', component: () => import('./compare/TwoFilesView.vue') },
             { path: 'scene', name: 'scene', component: () => import('./scene/SceneView.vue') },
             { path: 'viewpoints', name: 'viewpoints', component: () => import('./scene/ViewpointsView.vue') },
             { path: 'issues', name: 'issues', component: () => import('./issues/IssuesView.vue') },

@@ -26,6 +26,8 @@ const SAID: Record<string, (event: Event) => string> = {
   'code repaired': ({ before, after }) =>
     `code repaired: ${String(part(before, 'code'))} is ${String(part(after, 'code'))} now`,
   'markup carried': (event) => `carried from version ${inAfter(event, 'from')} to version ${inAfter(event, 'version')}`,
+  'sheets compared': ({ after }) =>
+    `compared with version ${String(part(after, 'from'))}: ${counted(Number(part(after, 'changes')), 'change')}`,
   'plan linked': (event) =>
     `page ${inAfter(event, 'page')} linked with ${inAfter(event, 'storey')} of ${inAfter(event, 'model')}`,
   'words recognised': ({ after }) =>

@@ -1,3 +1,4 @@
+import type { Fate } from '@kindred/core/markup/fate';
 import type { MarkupKind } from '@kindred/core/markup/shapes';
 
 /** What people call the kinds of markups. */
@@ -20,4 +21,12 @@ export const KIND_WORDS: Record<MarkupKind, string> = {
   stamp: 'Stamp',
   photo: 'Photo',
   note: 'Note',
+};
+
+/** What became of what a markup points at; nothing is said where it is the same. */
+export const FATE_WORDS: Record<Fate, string> = {
+  same: '',
+  moved: 'moved along with what it points at',
+  changed: 'what it points at was changed',
+  gone: 'what it points at is gone',
 };

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { ISSUE_PRIORITIES, ISSUE_STATUSES, ISSUE_TYPES } from '@kindred/core/issues/states';
 import { Person } from '../identity/identity.ts';
+import { UploadId } from '../register/uploads.ts';
 import { Viewpoint } from '../scene/scene.ts';
 import {
   Day,
@@ -11,6 +12,7 @@ import {
   Nullable,
   OneOf,
   operation,
+  OptionalLine,
   Page,
   PageQuery,
   Prose,
@@ -81,6 +83,12 @@ export const raiseIssue = operation('raiseIssue', {
       viewpointId: Type.Optional(Nullable(Id())),
       place: Type.Optional(Nullable(Place)),
       markupId: Type.Optional(Nullable(Id())),
+      /** Pictures that were sent for it. */
+      pictures: Type.Optional(
+        Type.Array(Type.Object({ uploadId: UploadId, caption: OptionalLine(200) }, { additionalProperties: false }), {
+          maxItems: 8,
+        }),
+      ),
     },
     { additionalProperties: false },
   ),
@@ -98,9 +106,18 @@ export const showIssue = operation('showIssue', {
     /** The drawing of its place; null for none, or one that whoever asks does not get. */
     sheet: Nullable(Type.Object({ containerId: Id(), code: Type.String(), versionNumber: Type.Integer() })),
     markup: Nullable(Type.Object({ id: Id(), number: Type.Integer(), text: Type.String() })),
+    pictures: Type.Array(Type.Object({ position: Type.Integer(), caption: Type.String() })),
   }),
 });
 export type IssueView = Static<typeof showIssue.response>;
+export const showIssuePicture = operation('showIssuePicture', {
+  method: 'get',
+  path: '/projects/:projectId/issues/:issueId/pictures/:position',
+  summary: 'A picture of what it looked like where the issue was raised',
+  access: { kind: 'issues', action: 'see' },
+  params: Type.Object({ position: Type.String({ pattern: '^[1-9][0-9]{0,2}$' }) }),
+  binary: true,
+});
 export const changeIssue = operation('changeIssue', {
   method: 'patch',
   path: '/projects/:projectId/issues/:issueId',

@@ -2,7 +2,8 @@ import { Type, type Static } from '@sinclair/typebox';
 import { MARKUP_STATUSES } from '@kindred/core/markup/shapes';
 import { LongJob } from '../platform/jobs.ts';
 import { Id, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
-import { Shape, UploadId } from './markup.ts';
+import { UploadId } from '../register/uploads.ts';
+import { Shape } from './markup.ts';
 
 export const startMarkupImport = operation('startMarkupImport', {
   costly: true,

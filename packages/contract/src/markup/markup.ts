@@ -1,3 +1,5 @@
+import { UploadId } from '../register/uploads.ts';
+import { FATES } from '@kindred/core/markup/fate';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { MARKUP_STATUSES, type MarkupKind, type MarkupShape, type MarkupStyle } from '@kindred/core/markup/shapes';
 import { Person } from '../identity/identity.ts';
@@ -49,9 +51,6 @@ export const Style = Type.Unsafe<MarkupStyle>(
   ),
 );
 
-/** As the protocol of uploads names files. */
-export const UploadId = Type.String({ pattern: '^[0-9a-f]{32}$' });
-
 export const Markup = Type.Object({
   id: Id(),
   containerId: Id(),
@@ -78,6 +77,8 @@ export const Markup = Type.Object({
   /** Number of the version that it was carried from, and of the one that it was carried to. */
   carriedFrom: Nullable(Type.Integer()),
   carriedTo: Nullable(Type.Integer()),
+  /** Of what it points at since the version that it came from; null where that is not known. */
+  fate: Nullable(OneOf(FATES)),
   comments: Type.Integer(),
   /** A photo or the picture of a stamp belongs to it. */
   picture: Type.Boolean(),

@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Edition, Id, Line, operation, Prose } from '../platform/operation.ts';
-import { UploadId } from './markup.ts';
+import { UploadId } from '../register/uploads.ts';
 
 const colour = Type.String({ pattern: '^#[0-9a-fA-F]{6}$' });
 const side = Type.Number({ minimum: 20, maximum: 1000 });

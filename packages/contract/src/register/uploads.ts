@@ -2,8 +2,10 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
 
+/** As the protocol of uploads names files. */
+export const UploadId = Type.String({ pattern: '^[0-9a-f]{32}$' });
 /** What a file is sent for, as `purpose` among what an upload says of itself (tus metadata). */
-export const UPLOAD_PURPOSES = ['delivery', 'markup'] as const;
+export const UPLOAD_PURPOSES = ['delivery', 'markup', 'issue'] as const;
 export type UploadPurpose = (typeof UPLOAD_PURPOSES)[number];
 
 export const WaitingUpload = Type.Object({
@@ -40,6 +42,6 @@ export const discardUpload = operation('discardUpload', {
   access: { kind: 'register', action: 'add' },
   params: Type.Object({
     projectId: Type.String({ format: 'uuid' }),
-    uploadId: Type.String({ pattern: '^[a-f0-9]{32}$' }),
+    uploadId: UploadId,
   }),
 });

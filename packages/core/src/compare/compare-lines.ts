@@ -49,7 +49,9 @@ export function compareLines(before: Linework, after: Linework): LineChange[] {
     ...groupsOf(come).map((ends): LineChange => ({ kind: 'added', ends })),
   ];
   const partOf = (change: LineChange, move: LineChange): boolean =>
-    isEndOf(change.ends, move) || (change.kind === 'added' && wasHidden(change.ends, move, mine));
+    isEndOf(change.ends, move) ||
+    (change.kind === 'added' && wasHidden(change.ends, move, mine)) ||
+    (change.kind === 'removed' && slidAlong(change.ends, move, theirs));
   return [...moves, ...rest.filter((change) => !isTrace(change.ends) && !moves.some((move) => partOf(change, move)))];
 }
 
@@ -197,6 +199,24 @@ function wasHidden(
   return isThere(
     ends.map((value, i) => value - shift[i % 2]!),
     mine,
+  );
+}
+
+/** The end of a curve that moved along itself: most of it lies where it lay, the rest is where the move took it. */
+function slidAlong(
+  ends: readonly number[],
+  { ends: moved, shift, turn, mirrored }: LineChange,
+  theirs: LineIndex,
+): boolean {
+  if (!shift || turn || mirrored) return false;
+  if (lengthSum(ends) > 1.3 * Math.hypot(...shift) + 0.5) return false;
+  const [x0, y0, x1, y1] = boundsOf(moved);
+  const [u0, v0, u1, v1] = boundsOf(ends);
+  const aside = Math.max(x1 - x0, y1 - y0);
+  if (u0 < x0 - aside || v0 < y0 - aside || u1 > x1 + aside || v1 > y1 + aside) return false;
+  return isThere(
+    ends.map((value, i) => value + shift[i % 2]!),
+    theirs,
   );
 }
 

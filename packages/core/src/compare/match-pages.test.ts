@@ -40,6 +40,17 @@ describe('matchPages', () => {
   it('compares the only sheets of two files, whatever they say', () => {
     expect(said([sheet(1, 'A-101')], [sheet(1, 'Z-9')])).toEqual([[1, 1]]);
   });
+  it('in the same place little in common is enough where a sheet says no number', () => {
+    const words = (...some: string[]) => ({ ...sheet(1, ''), words: some });
+    const other = { ...sheet(2, ''), words: ['other'] };
+    expect(said([words('hall', 'store'), other], [words('hall', 'kit', 'room'), { ...other, words: ['new'] }])).toEqual(
+      [
+        [1, 1],
+        [null, 2],
+        [2, null],
+      ],
+    );
+  });
   it('has each sheet once', () => {
     const any = fc.array(
       fc.record({ number: fc.constantFrom('', 'A', 'B', 'C'), title: fc.constantFrom('', 'x', 'y') }),

@@ -1,5 +1,5 @@
 /** Which sheet of one set is which of another: by number, then title, then what is written on it. */
-import type { TitleBlock } from '../drawing/title-block.ts';
+import { readTitleBlock, type PageText, type TitleBlock } from '../drawing/title-block.ts';
 
 export interface SheetOfSet extends Pick<TitleBlock, 'number' | 'title'> {
   page: number;
@@ -11,8 +11,16 @@ export interface SheetPair<T extends SheetOfSet> {
   after: T | undefined;
 }
 
+/** A sheet by what is written on it. */
+export function sheetOfSet(page: number, text: PageText): SheetOfSet {
+  const { number, title } = readTitleBlock(text);
+  return { page, number, title, words: text.runs.flatMap((run) => run.text.split(/\s+/).filter(Boolean)) };
+}
+
 /** Sheets with fewer words in common than this part are not the same by what is written on them. */
 const ALIKE = 0.4;
+/** The same, of sheets in the same place of their sets that do not both say a number. */
+const ALIKE_IN_PLACE = 0.15;
 
 /** In the order of the second set, what was removed behind. Time grows with the number of sheets, and of those that no number and no title pairs squared. */
 export function matchPages<T extends SheetOfSet>(before: readonly T[], after: readonly T[]): SheetPair<T>[] {
@@ -37,7 +45,7 @@ export function matchPages<T extends SheetOfSet>(before: readonly T[], after: re
   const alike = after
     .filter((sheet) => !partner.has(sheet))
     .flatMap((b) => [...open].map((a) => ({ a, b, common: commonOf(words.get(a)!, words.get(b)!) })))
-    .filter(({ common }) => common >= ALIKE)
+    .filter(({ a, b, common }) => common >= (a.page === b.page && !(a.number && b.number) ? ALIKE_IN_PLACE : ALIKE))
     .sort((p, q) => q.common - p.common);
   for (const { a, b } of alike)
     if (open.has(a) && !partner.has(b)) {

@@ -50,6 +50,8 @@ export interface SheetSpec {
   hatched?: boolean;
   /** Names in a box beside a thing: doors, columns. */
   tags?: { text: string; at: [number, number] }[];
+  /** Seen from above, in thin lines: left lower corner and size, metres. */
+  furniture?: { at: [number, number]; size: [number, number] }[];
   notes?: string[];
   table?: { head: string[]; widths: number[]; rows: string[][] };
 }
@@ -77,6 +79,7 @@ export async function writeSheet(spec: SheetSpec): Promise<Uint8Array> {
   ];
   if (spec.window) clipTo(page, spec.window, at);
   drawOutlines(page, spec.outlines, at, spec.hatched ?? false);
+  for (const piece of spec.furniture ?? []) drawFurniture(page, piece, at, scale);
   if (spec.window) page.pushOperators(popGraphicsState());
   drawGrid(page, spec, at, fonts);
   for (const tag of spec.tags ?? []) drawTag(page, tag.text, at(tag.at), fonts.plain);
@@ -192,6 +195,16 @@ function drawOutlines(page: PDFPage, outlines: Outline[], at: Place, hatched: bo
     });
     if (cut && hatched) hatch(page, ring.map(at), 9);
   }
+}
+
+function drawFurniture(
+  page: PDFPage,
+  { at: corner, size: [width, height] }: NonNullable<SheetSpec['furniture']>[number],
+  at: Place,
+  scale: number,
+): void {
+  const [x, y] = at(corner);
+  page.drawRectangle({ x, y, width: width * scale, height: height * scale, borderColor: INK, borderWidth: 0.4 });
 }
 
 function drawGrid(

@@ -1,8 +1,10 @@
 /** The rest of the drawings: delivered, marked, carried to the next revision. */
+import { collectRequests } from '@kindred/contract/compare/compare';
 import * as markup from '@kindred/contract/markup/markup';
 import { linkPlan } from '@kindred/contract/plan/plan-links';
 import * as stamps from '@kindred/contract/markup/stamps';
-import type { Edition } from '../building/layout.ts';
+import { toPlan } from '@kindred/core/plan/plan-map';
+import { CREW, type Edition } from '../building/layout.ts';
 import { STOREYS } from '../building/parts.ts';
 import { furtherSheets, type FurtherSheet } from '../drawings/further-sheets.ts';
 import { writeScan } from '../drawings/scan.ts';
@@ -50,12 +52,18 @@ export async function firstFurtherDrawings(story: Teller): Promise<void> {
   await story.prepared();
   story.day(50, 10);
   await markUpperFloor(story);
+  await markGroundFloor(story);
 }
 
 export async function secondFurtherDrawings(story: Teller): Promise<void> {
   story.day(27, 18);
   await deliverAll(story, { number: 2 }, 'P02');
   await linkPlans(story);
+  await story.prepared();
+  story.day(26, 11);
+  await story.as('tolvik').call(collectRequests, {
+    params: { ...story.project, versionId: story.version(GROUND_FLOOR, 1) },
+  });
 }
 
 /** The plans of the crew building lie in the architects' model. */
@@ -125,4 +133,24 @@ async function markUpperFloor(story: Teller): Promise<void> {
   });
   await lil.call(markup.commentMarkup, { params: at(settled!), body: { text: 'Inwards, as in the door schedule.' } });
   await lil.call(markup.changeMarkup, { params: at(settled!), body: { edition: settled!.edition, status: 'settled' } });
+}
+
+/** Three requests of which the next revision answers two. */
+async function markGroundFloor(story: Teller): Promise<void> {
+  const params = { ...story.project, versionId: story.version(GROUND_FLOOR, 1) };
+  const idris = story.as('callowby');
+  const map = planMapOf(furtherSheets({ number: 1 }).find(({ number }) => number === GROUND_FLOOR)!);
+  const around = (x: number, y: number, width: number, height: number): markup.Markup['shape'] => ({
+    kind: 'cloud',
+    points: [toPlan(map, [CREW.x + x, y + height]), toPlan(map, [CREW.x + x + width, y])],
+  });
+  const requests = [
+    ['The batteries stand here too: call it “Plant and batteries”', around(20.6, 7.2, 2.9, 1)],
+    ['Write into the notes: “Stair turned round since P01.”', around(13.2, 6, 2.2, 3.4)],
+    ['Floor drain: show where it lies, and its falls', around(1, 1.4, 2.6, 1.6)],
+  ] as const;
+  const ids: string[] = [];
+  for (const [text, shape] of requests)
+    ids.push((await idris.call(markup.addMarkup, { params, body: { page: 1, shape, text, status: 'act' } })).id);
+  await idris.call(markup.publishMarkups, { params, body: { markupIds: ids } });
 }

@@ -82,6 +82,7 @@ const issue: Subject = {
 export const issuesCapability: Capability = {
   name: 'issues',
   routes: issueRoutes,
+  blobs: [sql`select sha256 from issue_pictures`],
   subjects: [issue],
   passOn: async (unit, leaving) => ({ issues: await passOnIssues(unit, leaving) }),
   /** Open issues of priority “blocking” on a sheet of a version, or in a viewpoint with it. */

@@ -7,6 +7,9 @@ export const issueRoutes = (platform: Platform): Route[] => [
   route(contract.listIssues, ({ actor, query }) => issues.listIssues(platform, actor, query)),
   route(contract.raiseIssue, ({ actor, body }) => issues.raiseIssue(platform, actor, body)),
   route(contract.showIssue, ({ actor, params }) => issues.showIssue(platform, actor, params.issueId!)),
+  route(contract.showIssuePicture, ({ actor, params, response }) =>
+    issues.sendIssuePicture(platform, actor, params.issueId!, Number(params.position), response),
+  ),
   route(contract.changeIssue, ({ actor, params, body }) => issues.changeIssue(platform, actor, params.issueId!, body)),
   route(contract.commentIssue, ({ actor, params, body }) =>
     issues.commentIssue(platform, actor, params.issueId!, body.text),

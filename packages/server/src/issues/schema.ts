@@ -1,6 +1,6 @@
 import type { IssuePriority, IssueStatus, IssueType } from '@kindred/core/issues/states';
 import { sql } from 'drizzle-orm';
-import { date, doublePrecision, index, integer, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { date, doublePrecision, index, integer, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
 import { markups } from '../markup/schema.ts';
@@ -44,6 +44,21 @@ export const issues = pgTable(
     index('issues_assignee').on(t.assigneeId, t.status),
     index('issues_trigrams').using('gin', sql`${t.title} gin_trgm_ops`),
   ],
+);
+
+/** What it looked like where it was raised, in order. */
+export const issuePictures = pgTable(
+  'issue_pictures',
+  {
+    issueId: uuid('issue_id')
+      .notNull()
+      .references(() => issues.id, { onDelete: 'cascade' }),
+    /** From 1. */
+    position: integer('position').notNull(),
+    caption: text('caption').notNull(),
+    sha256: text('sha256').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.issueId, t.position] })],
 );
 
 export const issueComments = pgTable(

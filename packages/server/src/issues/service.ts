@@ -10,6 +10,7 @@ import {
 import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change';
 import type { Issue, IssueComment, IssueView } from '@kindred/contract/issues/issues';
 import { and, eq, ilike, sql } from 'drizzle-orm';
+import type { Response } from 'express';
 import { personsById } from '../identity/persons.ts';
 import { visibleMarkup } from '../markup/visibility.ts';
 import { contacts, type Contact } from '../people/service.ts';
@@ -22,9 +23,10 @@ import { page, pageOf } from '../platform/keyset.ts';
 import { containing } from '../platform/like.ts';
 import { nextNumber } from '../platform/numbering.ts';
 import type { Platform } from '../platform/services.ts';
+import { keepPictures, sendPicture } from '../preparation/pictures.ts';
 import { visibleVersion, visibleVersions } from '../register/versions.ts';
 import { showViewpoint, viewpointIfVisible } from '../scene/service.ts';
-import { issueComments, issues } from './schema.ts';
+import { issueComments, issuePictures, issues } from './schema.ts';
 import { issueVisibleTo } from './visibility.ts';
 
 type Row = typeof issues.$inferSelect;
@@ -96,6 +98,7 @@ export interface IssueToRaise {
   viewpointId?: string | null;
   place?: { versionId: string; page: number; x: number; y: number } | null;
   markupId?: string | null;
+  pictures?: { uploadId: string; caption: string }[];
 }
 
 async function memberOrRefuse(db: Db, actor: Member, personId: string): Promise<Contact> {
@@ -110,7 +113,13 @@ async function memberOrRefuse(db: Db, actor: Member, personId: string): Promise<
 
 export async function raiseIssue(platform: Platform, actor: Member, wanted: IssueToRaise): Promise<Issue> {
   const { projectId } = actor;
-  const { place, ...fields } = wanted;
+  const { place, pictures = [], ...fields } = wanted;
+  const kept = await keepPictures(
+    platform,
+    actor,
+    'issue',
+    pictures.map(({ uploadId }) => uploadId),
+  );
   return change(platform, actor, async (unit) => {
     const { db, record } = unit;
     if (wanted.viewpointId) await showViewpoint({ ...platform, db: db as Platform['db'] }, actor, wanted.viewpointId);
@@ -134,6 +143,12 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Issu
         updatedAt: now(),
       })
       .returning();
+    if (kept.length)
+      await db
+        .insert(issuePictures)
+        .values(
+          kept.map((sha256, i) => ({ issueId: row!.id, position: i + 1, caption: pictures[i]!.caption, sha256 })),
+        );
     await record({
       projectId,
       verb: 'raised',
@@ -190,7 +205,27 @@ export async function showIssue(platform: Platform, actor: Member, issueId: stri
     viewpoint: await viewpointIfVisible(platform, actor, row.viewpointId),
     sheet: await sheetIfVisible(db, actor, row.placeVersionId),
     markup: await markupIfVisible(db, actor, row.markupId),
+    pictures: await db
+      .select({ position: issuePictures.position, caption: issuePictures.caption })
+      .from(issuePictures)
+      .where(eq(issuePictures.issueId, issueId))
+      .orderBy(issuePictures.position),
   };
+}
+
+export async function sendIssuePicture(
+  platform: Platform,
+  actor: Member,
+  issueId: string,
+  position: number,
+  response: Response,
+): Promise<void> {
+  await issueRow(platform.db, actor, issueId);
+  const [picture] = await platform.db
+    .select({ sha256: issuePictures.sha256 })
+    .from(issuePictures)
+    .where(and(eq(issuePictures.issueId, issueId), eq(issuePictures.position, position)));
+  await sendPicture(platform, response, picture?.sha256 ?? null);
 }
 
 async function sheetIfVisible(db: Db, actor: Member, versionId: string | null): Promise<IssueView['sheet']> {

@@ -5,10 +5,10 @@ import type { PreparedVersion } from '../platform/capability.ts';
 import type { Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
+import { versionBefore } from '../register/neighbours.ts';
 import { containers, sheets, versions } from '../register/schema.ts';
 import { audience } from '../register/visibility.ts';
 import { markupEditions, markups } from './schema.ts';
-import { versionBefore } from './threads.ts';
 
 /** What still waits for somebody. */
 const AT_ONCE = 1000;
@@ -42,6 +42,7 @@ export async function carryMarkups({ db, record }: Change, to: PreparedVersion):
             edition: 1,
             externalId: null,
             leftAt: null,
+            fate: null,
             updatedAt: now(),
           },
         ];

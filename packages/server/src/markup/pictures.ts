@@ -1,15 +1,10 @@
 /** Photos, and pictures of stamps: made anew from what was sent, so that nothing else comes along in them. */
 import { eq } from 'drizzle-orm';
 import type { Response } from 'express';
-import { Readable } from 'node:stream';
 import type { Member } from '../platform/caller.ts';
-import { now } from '../platform/clock.ts';
 import { notFound } from '../platform/errors.ts';
-import { blobs } from '../platform/schema.ts';
-import { sendBlob } from '../platform/send-blob.ts';
 import type { Platform } from '../platform/services.ts';
-import { prepareOnce } from '../preparation/once.ts';
-import { uploadFor } from '../register/uploads.ts';
+import { keepPictures, sendPicture } from '../preparation/pictures.ts';
 import { stamps } from './schema.ts';
 import { requireStamp } from './stamps.ts';
 import { visibleMarkup } from './visibility.ts';
@@ -20,23 +15,8 @@ export async function pictureOf(
   actor: Member,
   { uploadId, stampId }: { uploadId?: string; stampId?: string },
 ): Promise<string | null> {
-  if (uploadId) return keepPicture(platform, actor, uploadId);
+  if (uploadId) return (await keepPictures(platform, actor, 'markup', [uploadId]))[0]!;
   return stampId ? (await requireStamp(platform.db, actor, stampId)).pictureSha256 : null;
-}
-
-/** Refuses what is no picture. */
-export async function keepPicture(platform: Platform, actor: Member, uploadId: string): Promise<string> {
-  const { sha256: sent } = await uploadFor(platform.db, actor, 'markup', uploadId);
-  const picture = await prepareOnce(platform, sent, { kind: 'image', picture: true }, 'no-picture');
-  const { sha256, size } = await platform.store.putStream(Readable.from([picture]));
-  await platform.db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
-  return sha256;
-}
-
-async function sendPicture(platform: Platform, response: Response, sha256: string | null): Promise<void> {
-  if (!sha256) throw notFound('picture');
-  const [first] = await platform.store.readBytes(sha256, 0, 1);
-  await sendBlob(platform, response, sha256, first === 0x89 ? 'image/png' : 'image/jpeg');
 }
 
 export async function sendMarkupPicture(

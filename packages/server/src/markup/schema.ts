@@ -1,4 +1,5 @@
 import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
+import type { Fate } from '@kindred/core/markup/fate';
 import type { MarkupShape, MarkupStatus, MarkupStyle } from '@kindred/core/markup/shapes';
 import {
   boolean,
@@ -43,6 +44,8 @@ export const markups = pgTable(
     /** The same through all versions that it is carried to: the id of the first. */
     threadId: uuid('thread_id').notNull(),
     carriedFrom: uuid('carried_from').references((): AnyPgColumn => markups.id, { onDelete: 'set null' }),
+    /** Of what it points at since the version that it came from; null where that is not known. */
+    fate: text('fate').$type<Fate>(),
     page: integer('page').notNull(),
     number: integer('number').notNull(),
     /** Of a callout, within its sheet or set; null for all others. */

@@ -9,7 +9,7 @@ import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { conflict, notAllowed, refused, requireRow } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { keepPicture } from './pictures.ts';
+import { pictureOf } from './pictures.ts';
 import { stamps } from './schema.ts';
 
 type Row = typeof stamps.$inferSelect;
@@ -79,7 +79,7 @@ export async function addStamp(
 ): Promise<Stamp> {
   if (!uploadId && !wanted.text.trim())
     throw refused('empty-stamp', 'A stamp needs words or a picture. Nothing was changed.');
-  const pictureSha256 = uploadId ? await keepPicture(platform, actor, uploadId) : null;
+  const pictureSha256 = await pictureOf(platform, actor, { uploadId });
   return change(platform, actor, async (unit) => {
     await requireName(unit.db, actor, wanted.name);
     const [row] = await unit.db

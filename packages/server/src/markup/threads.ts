@@ -1,6 +1,6 @@
 /** A markup through the versions that it is carried to: what was said about it, and what was done to it. */
 import type { Markup, MarkupComment, MarkupEdition } from '@kindred/contract/markup/markup';
-import { and, asc, desc, eq, gt, inArray, lt, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, ne, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
 import type { Db } from '../platform/database.ts';
@@ -207,14 +207,3 @@ export async function commentsOf(
   }
   return byThread;
 }
-
-/** The version of a drawing before another. */
-export const versionBefore = async (db: Db, containerId: string, number: number) => {
-  const [row] = await db
-    .select({ id: versions.id, number: versions.number })
-    .from(versions)
-    .where(and(eq(versions.containerId, containerId), lt(versions.number, number), eq(versions.kind, 'drawing')))
-    .orderBy(desc(versions.number))
-    .limit(1);
-  return row;
-};

@@ -1,8 +1,9 @@
 /** Markups as a workbook, each with a picture of its place. */
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
-import { shapeBounds, type Box } from '@kindred/core/markup/shapes';
-import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import { shapeBounds } from '@kindred/core/markup/shapes';
+import type { Canvas } from '@napi-rs/canvas';
 import ExcelJS from '@protobi/exceljs';
+import { cut } from './cut.ts';
 import type { MarkupTable } from './messages.ts';
 import { openPdf } from './pdf.ts';
 
@@ -32,7 +33,7 @@ export async function markupBook(
   for (const i of order.slice(0, MOST_PICTURES)) {
     const { page, shape } = list[i]!;
     if (drawn?.page !== page) drawn = { page, canvas: await pdf.draw(page, SHEET) };
-    pictures.set(i, await cut(drawn.canvas, shapeBounds(shape), await pdf.sizeOf(page)).encode('png'));
+    pictures.set(i, await cut(drawn.canvas, shapeBounds(shape), await pdf.sizeOf(page), [WIDTH, HEIGHT]).encode('png'));
   }
   for (const [i, cells] of table.rows.entries()) {
     const row = sheet.addRow(cells);
@@ -49,19 +50,4 @@ export async function markupBook(
   totals.getRow(1).font = { bold: true };
   totals.addRows(table.totals.rows);
   return new Uint8Array(await book.xlsx.writeBuffer());
-}
-
-/** A box of the page with some of what stands around it. `size`: of the page, points. */
-function cut(sheet: Canvas, [x, y, w, h]: Box, [width, height]: readonly [number, number]): Canvas {
-  const scale = sheet.width / width;
-  const wide = Math.max(w * 1.6, h * 1.6 * (WIDTH / HEIGHT), 180);
-  const high = (wide * HEIGHT) / WIDTH;
-  const left = Math.max(0, Math.min(width - wide, x + w / 2 - wide / 2));
-  const top = Math.max(0, Math.min(height - high, y + h / 2 - high / 2));
-  const picture = createCanvas(WIDTH, HEIGHT);
-  const context = picture.getContext('2d');
-  context.fillStyle = '#fff';
-  context.fillRect(0, 0, WIDTH, HEIGHT);
-  context.drawImage(sheet, left * scale, top * scale, wide * scale, high * scale, 0, 0, WIDTH, HEIGHT);
-  return picture;
 }

@@ -1,3 +1,5 @@
+import type { SheetChange } from '@kindred/core/compare/compare-sheets';
+import type { Place } from '@kindred/core/compare/numbered';
 import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
@@ -22,6 +24,45 @@ export interface ReadMarks {
   left: number;
 }
 
+/** A page of a drawing, and what it draws, packed. */
+export interface PageToCompare {
+  path: string;
+  page: number;
+  vectors: Uint8Array;
+}
+
+/** A table of a report. */
+export interface ReportTable {
+  title: string;
+  /** Widths in letters. */
+  columns: { head: string; width: number }[];
+  rows: string[][];
+}
+/** A pair of sheets in a report of a comparison. */
+export interface ReportedSheet {
+  title: string;
+  beforePage: number;
+  afterPage: number;
+  similarity: [number, number, number, number];
+  /** `ends`: x0, y0, x1, y1 by piece of line. */
+  changes: (Pick<SheetChange, 'kind' | 'ends' | 'shift' | 'turn' | 'mirrored'> & {
+    number: number;
+    place: Place;
+    cells: string[];
+  })[];
+}
+/** What a report of a comparison says. */
+export interface ComparisonReport {
+  as: 'pdf' | 'xlsx';
+  title: string;
+  verdict: string;
+  /** Brief and sheets. */
+  tables: ReportTable[];
+  /** Of the changes of each sheet. */
+  columns: ReportTable['columns'];
+  sheets: ReportedSheet[];
+}
+
 /** What the preparation process is asked … */
 export interface PreparationTask {
   kind: FileKind;
@@ -41,6 +82,12 @@ export interface PreparationTask {
   readMarks?: { xfdf?: Uint8Array };
   /** The page of which the words are recognised; nothing else is made. */
   recognise?: number;
+  /** Another file that it takes. */
+  beside?: string;
+  /** A page of the file beside is held against one of this file; nothing else is made. */
+  compare?: { before: Omit<PageToCompare, 'path'>; after: Omit<PageToCompare, 'path'> };
+  /** A report of how it differs from the file beside is written; nothing else is made. */
+  report?: ComparisonReport;
   /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */
   picture?: boolean;
   /** An empty folder for the products. */

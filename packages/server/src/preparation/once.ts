@@ -6,6 +6,7 @@ import type { Platform } from '../platform/services.ts';
 import type { PreparationTask } from './messages.ts';
 import { PreparationRunner } from './runner.ts';
 
+/** `beside`: the hash of another file that it takes. */
 type Task = Omit<PreparationTask, 'path' | 'output'>;
 
 /** The bytes of the one product of a task; refuses with what the task says of the file. `code`: of that refusal. */
@@ -24,8 +25,10 @@ export function openPreparation({ config, store }: Platform): OpenPreparation {
   return {
     prepare: (sha256, task, code) =>
       runner.withOutput(async (output) => {
+        const run = (file: string, beside?: string) =>
+          runner.run({ ...task, path: file, output, ...(beside && { beside }) }, () => undefined);
         const answer = await store.withFile(sha256, (file) =>
-          runner.run({ ...task, path: file, output }, () => undefined),
+          task.beside ? store.withFile(task.beside, (other) => run(file, other)) : run(file),
         );
         if (answer.state !== 'ready') throw refused(code, `${answer.note} Nothing was changed.`);
         return fs.readFile(path.join(output, answer.products[0]!));

@@ -60,6 +60,7 @@ export async function openPdf(data: Uint8Array) {
       return (await draw(number, side)).encode('png');
     },
     draw,
+    drawAt,
     /** Width and height as displayed, points. */
     async sizeOf(number: number): Promise<readonly [number, number]> {
       const { width, height } = (await pdf.getPage(number)).getViewport({ scale: 1 });
@@ -67,14 +68,18 @@ export async function openPdf(data: Uint8Array) {
     },
   };
   async function draw(number: number, side: number): Promise<Canvas> {
+    const { width, height } = (await pdf.getPage(number)).getViewport({ scale: 1 });
+    const scale = side / Math.max(width, height);
+    return drawAt(number, scale, Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale)));
+  }
+  /** `scale`: pixels a point, from the upper left corner. */
+  async function drawAt(number: number, scale: number, width: number, height: number): Promise<Canvas> {
     const page = await pdf.getPage(number);
-    const { width, height } = page.getViewport({ scale: 1 });
-    const viewport = page.getViewport({ scale: side / Math.max(width, height) });
-    const canvas = createCanvas(Math.max(1, Math.round(viewport.width)), Math.max(1, Math.round(viewport.height)));
+    const canvas = createCanvas(width, height);
     await page.render({
       canvas: canvas as never,
       canvasContext: canvas.getContext('2d') as never,
-      viewport,
+      viewport: page.getViewport({ scale }),
       background: '#FFFFFF',
     }).promise;
     return canvas;

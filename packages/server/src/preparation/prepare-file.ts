@@ -9,7 +9,7 @@ import type { FileKind } from '@kindred/core/register/file-kind';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PreparedSheet } from '../register/sheets.ts';
-import type { PreparationAnswer, PreparationTask, ReadMarks } from './messages.ts';
+import type { ComparisonReport, PreparationAnswer, PreparationTask, ReadMarks } from './messages.ts';
 import { webIfc } from './web-ifc.ts';
 
 interface Prepared {
@@ -26,9 +26,22 @@ const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
 
 export async function prepareFile(
-  { kind, path: file, sharedPages, markups, readMarks, recognise, picture, layouts = [], output }: PreparationTask,
+  task: PreparationTask,
   progress: (answer: PreparationAnswer) => void,
 ): Promise<PreparationAnswer> {
+  const {
+    kind,
+    path: file,
+    sharedPages,
+    markups,
+    readMarks,
+    recognise,
+    compare,
+    report,
+    picture,
+    layouts = [],
+    output,
+  } = task;
   try {
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
@@ -46,9 +59,13 @@ export async function prepareFile(
           ? await marksOf(file, readMarks)
           : recognise
             ? await recognised(file, recognise, layouts)
-            : picture
-              ? await cleanPicture(file)
-              : await PREPARE[kind](file, layouts);
+            : compare
+              ? await compared(file, task.beside!, compare)
+              : report
+                ? await reported(file, task.beside!, report)
+                : picture
+                  ? await cleanPicture(file)
+                  : await PREPARE[kind](file, layouts);
     for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
     return { state: 'ready', products: Object.keys(products), sheets, note };
   } catch (error) {
@@ -156,6 +173,26 @@ async function recognised(file: string, page: number, layouts: readonly TaughtLa
   const { recognisePage } = await import('./recognise.ts');
   const found = await recognisePage(new Uint8Array(await fs.readFile(file)), page, layouts);
   return only('recognised', new TextEncoder().encode(JSON.stringify(found)));
+}
+
+async function compared(
+  file: string,
+  beside: string,
+  { before, after }: NonNullable<PreparationTask['compare']>,
+): Promise<Prepared> {
+  const { comparePages } = await import('./compare.ts');
+  const found = await comparePages({ ...before, path: beside }, { ...after, path: file });
+  return only('changes', new TextEncoder().encode(JSON.stringify(found)));
+}
+
+async function reported(file: string, beside: string, report: ComparisonReport): Promise<Prepared> {
+  const [before, after] = [await fs.readFile(beside), await fs.readFile(file)];
+  if (report.as === 'xlsx') {
+    const { comparisonBook } = await import('./comparison-book.ts');
+    return only('report', await comparisonBook(before, after, report));
+  }
+  const { comparisonPdf } = await import('./comparison-pdf.ts');
+  return only('report', await comparisonPdf(before, after, report));
 }
 
 const PICTURE_SIDE = 1600;

@@ -51,12 +51,16 @@ export class PreparationRunner {
   }
 
   /**
-   * Through a link beside its output the process reads this one file of all that are kept.
+   * Through links beside its output the process reads these files of all that are kept.
    * What went wrong may be the fault of an earlier file, or of the machine: the task gets one more try in a fresh process.
    */
   async run(asked: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<Outcome> {
     const task = { ...asked, path: path.join(asked.output, 'input') };
     await fs.promises.symlink(path.resolve(asked.path), task.path);
+    if (asked.beside) {
+      task.beside = path.join(asked.output, 'beside');
+      await fs.promises.symlink(path.resolve(asked.beside), task.beside);
+    }
     const fresh = this.child === undefined;
     const first = await this.attempt(task, progress);
     const again = first.state === 'exceeded' ? !fresh : first.state === 'died' || first.state === 'unsound';

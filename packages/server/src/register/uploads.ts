@@ -29,6 +29,7 @@ const cut = new ProblemError(
 const RIGHTS: Record<UploadPurpose, Right> = {
   delivery: { kind: 'register', action: 'add' },
   markup: { kind: 'markup', action: 'add' },
+  issue: { kind: 'issues', action: 'add' },
 };
 
 /**

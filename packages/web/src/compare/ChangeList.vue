@@ -1,19 +1,30 @@
 <script setup lang="ts">
-/** All changes of a sheet in a list: by kind, one after the other. */
+/** All changes of a sheet in a list: by kind, one after the other; the chosen one with all that can be said of it. */
 import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
 import { sayChange } from '@kindred/words/sheet-changes';
 import { computed } from 'vue';
+import type { ChangeColours } from './change-colours.ts';
 import { CHANGE_LOOK } from './change-look.ts';
-import type { NumberedChange } from './sheet-comparison.ts';
+import type { NumberedChange } from '@kindred/core/compare/numbered';
 
-const props = defineProps<{ changes: readonly NumberedChange[]; chosen: number | undefined; mayRaise: boolean }>();
+const props = defineProps<{
+  changes: readonly NumberedChange[];
+  chosen: number | undefined;
+  /** Where each is, as the border of the sheet names it. */
+  zoneOf: (change: NumberedChange) => string;
+  colours: ChangeColours;
+  /** What is known of each against the brief; none: there is no brief. */
+  said: ReadonlyMap<number, { asked: boolean; ticked: boolean }>;
+}>();
 const kinds = defineModel<ChangeKind[]>('kinds', { required: true });
-const emit = defineEmits<{ choose: [number: number]; raise: [number: number] }>();
+const emit = defineEmits<{ choose: [number: number] }>();
+defineSlots<{ chosen(props: { change: NumberedChange }): unknown }>();
 
 const counts = computed(() =>
   (Object.keys(CHANGE_LOOK) as ChangeKind[]).map((kind) => ({
     kind,
     ...CHANGE_LOOK[kind],
+    colour: props.colours[kind],
     count: props.changes.filter((change) => change.kind === kind).length,
   })),
 );
@@ -42,14 +53,17 @@ const toggle = (kind: ChangeKind): void => {
         :aria-current="change.number === chosen ? 'true' : undefined"
         @click="emit('choose', change.number)"
       >
-        <span class="kind-sign" :style="{ color: CHANGE_LOOK[change.kind].colour }"
+        <span class="kind-sign" :style="{ color: colours[change.kind] }"
           >{{ CHANGE_LOOK[change.kind].sign }} {{ change.number }}</span
         >
         <span>{{ sayChange(change) }}</span>
+        <span class="quiet where">{{ zoneOf(change) }}</span>
+        <small v-if="said.get(change.number)" class="asked" :class="{ not: !said.get(change.number)!.asked }"
+          >{{ said.get(change.number)!.asked ? 'asked for' : 'not asked for'
+          }}{{ said.get(change.number)!.ticked ? '' : '?' }}</small
+        >
       </button>
-      <button v-if="mayRaise && change.number === chosen" class="button-link" @click="emit('raise', change.number)">
-        Raise an issue from it
-      </button>
+      <div v-if="change.number === chosen" class="more"><slot name="chosen" :change="change" /></div>
     </li>
   </ol>
 </template>
@@ -94,12 +108,25 @@ li {
 li.chosen {
   background: var(--sheet);
 }
-li > .button-link {
-  margin: 0 12px 8px 52px;
+.more {
+  display: grid;
+  gap: 8px;
+  padding: 0 12px 10px;
+}
+.where {
+  font-variant-numeric: tabular-nums;
+}
+.asked {
+  grid-column: 2 / 4;
+  color: var(--graphite);
+}
+.asked.not {
+  color: var(--needs-you);
+  font-weight: 600;
 }
 .change {
   display: grid;
-  grid-template-columns: 40px 1fr;
+  grid-template-columns: 40px 1fr auto;
   width: 100%;
   padding: 8px 12px;
   border: 0;

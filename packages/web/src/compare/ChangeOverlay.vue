@@ -1,35 +1,52 @@
 <script setup lang="ts">
 /** Changes over the sheet after: what came, what went, where things were moved from, each with its number. */
+import { Similarity } from '@kindred/core/compare/similarity';
 import { computed } from 'vue';
 import { matrixOf, toWindow, type SheetView } from '../drawing/table/view.ts';
+import type { ChangeColours } from './change-colours.ts';
 import { CHANGE_LOOK } from './change-look.ts';
-import type { NumberedChange } from './sheet-comparison.ts';
+import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import { endsOf } from '@kindred/core/compare/ends';
+import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 
-const props = defineProps<{ changes: readonly NumberedChange[]; chosen: number | undefined; view: SheetView }>();
+const props = defineProps<{
+  changes: readonly NumberedChange[];
+  chosen: number | undefined;
+  view: SheetView;
+  colours: ChangeColours;
+  /** Where something was asked for. */
+  request?: Place;
+  leftOut?: readonly Place[];
+}>();
+const lookOf = (kind: ChangeKind) => ({ ...CHANGE_LOOK[kind], colour: props.colours[kind] });
 const emit = defineEmits<{ choose: [number: number] }>();
 
-const path = (ends: readonly number[], [dx, dy] = [0, 0]): string => {
+const path = (ends: readonly number[]): string => {
   const parts: string[] = [];
-  for (let i = 0; i < ends.length; i += 4)
-    parts.push(`M${ends[i]! + dx} ${ends[i + 1]! + dy}L${ends[i + 2]! + dx} ${ends[i + 3]! + dy}`);
+  for (let i = 0; i < ends.length; i += 4) parts.push(`M${ends[i]!} ${ends[i + 1]!}L${ends[i + 2]!} ${ends[i + 3]!}`);
   return parts.join('');
 };
 /** Where it was, faint and dashed, and where it is. */
 const drawn = computed(() =>
-  props.changes.map(({ number, kind, ends = [], shift, turn, mirrored }) => ({
-    ...CHANGE_LOOK[kind],
-    number,
-    is: path(ends),
-    was: kind === 'moved' && shift && !turn && !mirrored ? path(ends, [-shift[0], -shift[1]]) : '',
-  })),
-);
-const framed = computed(() =>
-  props.changes.map(({ number, kind, place: [x, y, w, h] }) => {
-    const [a, b] = [toWindow(props.view, [x, y]), toWindow(props.view, [x + w, y + h])];
-    const [left, top] = [Math.min(a[0], b[0]) - 5, Math.min(a[1], b[1]) - 5];
-    const box = { x: left, y: top, width: Math.abs(a[0] - b[0]) + 10, height: Math.abs(a[1] - b[1]) + 10 };
-    return { ...CHANGE_LOOK[kind], number, box };
+  props.changes.map((change) => {
+    const { was, after } = endsOf(change, Similarity.none);
+    const gone = change.kind === 'removed';
+    return {
+      ...lookOf(change.kind),
+      number: change.number,
+      is: path(gone ? was : after),
+      was: gone ? '' : path(was),
+    };
   }),
+);
+/** In pixels of the window, `room` around it. */
+function frame([x, y, w, h]: Place, room: number) {
+  const [a, b] = [toWindow(props.view, [x, y]), toWindow(props.view, [x + w, y + h])];
+  const [left, top] = [Math.min(a[0], b[0]) - room, Math.min(a[1], b[1]) - room];
+  return { x: left, y: top, width: Math.abs(a[0] - b[0]) + 2 * room, height: Math.abs(a[1] - b[1]) + 2 * room };
+}
+const framed = computed(() =>
+  props.changes.map(({ number, kind, place }) => ({ ...lookOf(kind), number, box: frame(place, 5) })),
 );
 </script>
 
@@ -41,6 +58,8 @@ const framed = computed(() =>
         <path :d="one.is" :stroke-dasharray="one.dash" />
       </g>
     </g>
+    <rect v-for="(place, i) in leftOut" :key="i" class="left-out" v-bind="frame(place, 0)" />
+    <rect v-if="request" class="request" v-bind="frame(request, 9)" rx="8" />
     <g
       v-for="one in framed"
       :key="one.number"
@@ -71,6 +90,18 @@ path {
 .was {
   stroke-dasharray: 3 3;
   opacity: 0.65;
+}
+.left-out {
+  fill: var(--graphite);
+  fill-opacity: 0.18;
+  stroke: var(--graphite);
+  stroke-dasharray: 2 4;
+}
+.request {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2px;
+  stroke-dasharray: 8 5;
 }
 .frame {
   pointer-events: all;

@@ -1,9 +1,18 @@
-/** How kinds of changes look: each with a sign and a way of drawing of its own, never by its colour alone. */
+/** How kinds of changes look on the screen. */
+import { CHANGE_MARKS } from '@kindred/core/compare/change-marks';
 import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
 
-export const CHANGE_LOOK: Record<ChangeKind, { word: string; sign: string; colour: string; dash: string }> = {
-  added: { word: 'added', sign: '+', colour: 'var(--action)', dash: '' },
-  removed: { word: 'removed', sign: '−', colour: 'var(--needs-you)', dash: '5 3' },
-  moved: { word: 'moved', sign: '→', colour: 'var(--formal)', dash: '' },
-  text: { word: 'words', sign: 'T', colour: 'var(--info)', dash: '' },
-};
+const look = (kind: ChangeKind, word: string) => ({
+  ...{
+    word,
+    sign: CHANGE_MARKS[kind].sign,
+    colour: CHANGE_MARKS[kind].colour,
+    dash: CHANGE_MARKS[kind].dash.join(' '),
+  },
+});
+export const CHANGE_LOOK = {
+  added: look('added', 'added'),
+  removed: look('removed', 'removed'),
+  moved: look('moved', 'moved'),
+  text: look('text', 'words'),
+} satisfies Record<ChangeKind, unknown>;

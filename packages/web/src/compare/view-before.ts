@@ -9,5 +9,5 @@ export function viewBefore(after: SheetView, { scale, angle, map }: Similarity):
   const [x, y] = toWindow(after, map(0, 0));
   const turn = (((quarters % 4) + 4) % 4) as SheetView['turn'];
   const tilt = whole - (quarters * Math.PI) / 2;
-  return { view: { x, y, zoom: after.zoom * scale, turn }, tilt: Math.abs(tilt) < 1e-6 ? 0 : tilt };
+  return { view: { x, y, zoom: after.zoom * scale, turn }, tilt: Math.abs(tilt) < 1e-9 ? 0 : tilt };
 }

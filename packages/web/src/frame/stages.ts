@@ -61,6 +61,7 @@ export const STAGES: Stage[] = [
     icon: ScanEye,
     views: [
       { word: 'Sheets', route: 'sheets', needs: 'register', also: ['sheet-changes'] },
+      { word: 'Compare files', route: 'two-files', needs: 'register' },
       { word: 'Scene', route: 'scene', needs: 'scene' },
       { word: 'Viewpoints', route: 'viewpoints', needs: 'scene' },
     ],

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changeIssue, commentIssue, showIssue } from '@kindred/contract/issues/issues';
+import { changeIssue, commentIssue, showIssue, showIssuePicture } from '@kindred/contract/issues/issues';
 import { downloadViewpointPicture } from '@kindred/contract/scene/scene';
 import { mayChangeIssue, type IssuePart } from '@kindred/core/issues/may-change';
 import { actionsIn } from '@kindred/core/platform/machine';
@@ -51,6 +51,9 @@ const picture = computed(() =>
     : '',
 );
 
+const pictureOf = (position: number): string =>
+  addressOf(showIssuePicture, { ...params.value, position: String(position) });
+
 async function change(fields: Omit<(typeof changeIssue)['body']['static'], 'edition'>): Promise<void> {
   await attempt(() =>
     call(changeIssue, { params: params.value, body: { ...fields, edition: data.value!.issue.edition } }),
@@ -97,6 +100,14 @@ usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issu
             :markup="data.markup"
             :picture="picture"
           />
+          <div v-if="data.pictures.length" class="pictures">
+            <figure v-for="{ position, caption } in data.pictures" :key="position">
+              <a :href="pictureOf(position)" target="_blank" rel="noopener"
+                ><img :src="pictureOf(position)" :alt="caption || `Picture ${position}`"
+              /></a>
+              <figcaption class="quiet">{{ caption }}</figcaption>
+            </figure>
+          </div>
           <p v-if="data.issue.description" class="said">{{ data.issue.description }}</p>
           <h2>What was said</h2>
           <article v-for="item in data.comments" :key="item.id">
@@ -160,6 +171,19 @@ usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issu
 </template>
 
 <style scoped>
+.pictures {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(260px, 100%), 1fr));
+  gap: 12px;
+  margin-bottom: 12px;
+}
+.pictures figure {
+  margin: 0;
+}
+.pictures img {
+  width: 100%;
+  border: 1px solid var(--hairline);
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 210px;

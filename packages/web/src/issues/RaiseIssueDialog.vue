@@ -7,6 +7,7 @@ import { reactive } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../platform/api.ts';
 import FormDialog from '../platform/FormDialog.vue';
+import { sendFile } from '../register/send-file.ts';
 import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -14,11 +15,15 @@ import { useProject } from '../portfolio/store.ts';
 const props = defineProps<{
   place?: { versionId: string; page: number; x: number; y: number };
   picture?: string;
+  /** What it looked like; they are kept with the issue. */
+  pictures?: readonly { caption: string; file: Blob; address: string }[];
   /** What it is about, as a title to begin with. */
   about?: string;
   /** The markup that it is raised from, and what it says. */
   markup?: { id: string; text: string };
   prepareViewpoint?: (name: string) => Promise<string>;
+  /** Before its page is shown. */
+  raised?: (issueId: string) => Promise<unknown>;
 }>();
 const emit = defineEmits<{ close: [] }>();
 const router = useRouter();
@@ -36,11 +41,18 @@ const form = reactive({
 const codeOf = ({ party }: Member): string => party?.code ?? '';
 
 async function raise(): Promise<void> {
+  const pictures = [];
+  for (const { caption, file } of props.pictures ?? [])
+    pictures.push({
+      caption,
+      uploadId: await sendFile(project.projectId, new File([file], `${caption}.png`), 'issue'),
+    });
   const viewpointId = (await props.prepareViewpoint?.(form.title)) ?? null;
   const issue = await call(raiseIssue, {
     params: project.params,
-    body: { ...form, viewpointId, place: props.place ?? null, markupId: props.markup?.id ?? null },
+    body: { ...form, viewpointId, place: props.place ?? null, markupId: props.markup?.id ?? null, pictures },
   });
+  await props.raised?.(issue.id);
   await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
   await router.push({ name: 'issue', params: { projectId: project.projectId, issueId: issue.id } });
 }
@@ -55,6 +67,12 @@ async function raise(): Promise<void> {
     @close="emit('close')"
   >
     <img v-if="picture" :src="picture" alt="What the issue is about" class="picture" />
+    <div v-if="pictures?.length" class="pictures">
+      <figure v-for="one in pictures" :key="one.caption">
+        <img :src="one.address" :alt="one.caption" />
+        <figcaption class="quiet">{{ one.caption }}</figcaption>
+      </figure>
+    </div>
     <label class="field"><span>Title</span><el-input v-model="form.title" maxlength="200" autofocus /></label>
     <label class="field"
       ><span>What is asked, or wrong</span><el-input v-model="form.description" type="textarea" :rows="3"
@@ -93,6 +111,19 @@ async function raise(): Promise<void> {
   object-fit: cover;
   border: 1px solid var(--hairline);
   margin-bottom: 10px;
+}
+.pictures {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  margin-bottom: 10px;
+}
+.pictures figure {
+  margin: 0;
+}
+.pictures img {
+  width: 100%;
+  border: 1px solid var(--hairline);
 }
 .grid {
   display: grid;

@@ -2,7 +2,7 @@
 /** Everything about one markup: its words, who sees to it, what was said, what became of it. */
 import type { Markup, MarkupComment, MarkupEdition } from '@kindred/contract/markup/markup';
 import type { Member } from '@kindred/contract/people/people';
-import { KIND_WORDS } from '@kindred/words/markups';
+import { FATE_WORDS, KIND_WORDS } from '@kindred/words/markups';
 import { computed, ref, watch } from 'vue';
 import PersonSelect from '../people/PersonSelect.vue';
 import { mentioned } from './mentions.ts';
@@ -83,6 +83,7 @@ const happenings = computed(() =>
       <button v-if="markup.carriedFrom" class="button-link" @click="emit('version', markup.carriedFrom)">
         carried from version {{ markup.carriedFrom }}
       </button>
+      <span v-if="markup.fate && markup.fate !== 'same'" class="quiet">{{ FATE_WORDS[markup.fate] }}</span>
       <button v-if="markup.carriedTo" class="button-link" @click="emit('version', markup.carriedTo)">
         goes on in version {{ markup.carriedTo }}
       </button>

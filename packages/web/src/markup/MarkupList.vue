@@ -2,7 +2,7 @@
 import type { Markup } from '@kindred/contract/markup/markup';
 import { totalsOf, type Total } from '@kindred/core/markup/totals';
 import { MARKUP_STATUSES, type MarkupStatus } from '@kindred/core/markup/shapes';
-import { KIND_WORDS } from '@kindred/words/markups';
+import { FATE_WORDS, KIND_WORDS } from '@kindred/words/markups';
 import { counted } from '@kindred/words/sentence';
 import { MessageCircle } from '@lucide/vue';
 import { computed } from 'vue';
@@ -83,6 +83,9 @@ const initials = (name: string): string =>
       ><span v-if="markup.draft" class="draft">draft</span
       ><span v-if="markup.carriedFrom" class="carried" :title="`Carried from version ${markup.carriedFrom}`"
         >carried</span
+      ><span v-if="markup.fate === 'gone' || markup.fate === 'changed'" class="fate" :title="FATE_WORDS[markup.fate]">{{
+        markup.fate
+      }}</span
       ><span class="spread" /><small v-if="markup.comments" class="quiet" :title="counted(markup.comments, 'comment')"
         ><MessageCircle :size="12" /> {{ markup.comments }}</small
       ><small class="quiet" :title="markup.writtenBy ?? markup.author.name">{{
@@ -121,6 +124,13 @@ const initials = (name: string): string =>
 </template>
 
 <style scoped>
+.fate {
+  padding: 0 5px;
+  border: 1px solid var(--needs-you);
+  border-radius: 2px;
+  font-size: 12px;
+  color: var(--needs-you);
+}
 article {
   padding: 8px;
   margin: 0 -8px;

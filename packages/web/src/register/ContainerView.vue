@@ -29,6 +29,7 @@ import { bytes, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import CellEditor from './CellEditor.vue';
 import type { EditableKey } from './columns.ts';
+import VersionChangesPanel from '../compare/VersionChangesPanel.vue';
 import CompareVersionsDialog from './CompareVersionsDialog.vue';
 import { useEdits } from './edits.ts';
 import { useFolders } from './folders-store.ts';
@@ -223,6 +224,9 @@ usePageSubject(() => container.value?.title || container.value?.code);
                 {{ change.after || 'nothing' }}
               </li>
             </ul>
+            <div v-if="version.kind === 'drawing'">
+              <VersionChangesPanel :container-id="containerId" :version-id="version.id" />
+            </div>
             <div class="quiet">
               {{ version.fileName }} · {{ bytes(version.size) }} · {{ time.moment(version.deliveredAt)
               }}<template v-if="version.source">, {{ SOURCE_WORDS[version.source] }}</template>

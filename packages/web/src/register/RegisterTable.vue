@@ -2,6 +2,7 @@
 import type { Container } from '@kindred/contract/register/register';
 import { ArrowDownUp, ChevronDown, ChevronRight, Lock } from '@lucide/vue';
 import { useVirtualizer } from '@tanstack/vue-virtual';
+import { until } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import CellEditor from './CellEditor.vue';
 import { columnOf, type Column, type EditableKey } from './columns.ts';
@@ -120,6 +121,8 @@ async function step(event: KeyboardEvent, index: number): Promise<void> {
   if (line.type === 'row') emit('select', line.container);
   if (event.shiftKey) tickRange(next);
   else anchor = next;
+  // Far rows are drawn only once the table has been scrolled to them.
+  await until(() => rows.value.getVirtualItems().some(({ index }) => index === next)).toBe(true, { timeout: 5000 });
   await nextTick();
   body.value?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus();
 }

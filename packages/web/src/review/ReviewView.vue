@@ -8,6 +8,7 @@ import { RouterLink, useRoute } from 'vue-router';
 import HistoryPanel from '../things/HistoryPanel.vue';
 import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
+import VersionChangesPanel from '../compare/VersionChangesPanel.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
@@ -102,6 +103,13 @@ usePageSubject(() => review.value && `${review.value.number} ${review.value.titl
                 <td>{{ document.title }}</td>
                 <td class="mono">{{ document.revision }}</td>
                 <td class="quiet">version {{ document.versionNumber }}</td>
+                <td>
+                  <VersionChangesPanel
+                    v-if="document.kind === 'drawing'"
+                    :container-id="document.containerId"
+                    :version-id="document.versionId"
+                  />
+                </td>
               </tr>
             </tbody>
           </table>

@@ -1,37 +1,12 @@
 /** Opens a PDF and draws parts of its pages, in a worker: the page of the browser goes on meanwhile. */
-import { pdfOptions } from '@kindred/core/drawing/pdf-options';
 import { expose, transfer } from 'comlink';
-import { getDocument, PDFWorker, type PDFDocumentProxy, type RenderTask } from 'pdfjs-dist';
-import parserUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
+import type { PDFDocumentProxy, RenderTask } from 'pdfjs-dist';
+import { openPdfHere } from './open-pdf-here.ts';
 
 export interface SheetLayer {
   id: string;
   name: string;
   visible: boolean;
-}
-
-/** pdf.js draws on canvases of a document; in a worker there are others. */
-class Canvases {
-  create(width: number, height: number) {
-    const canvas = new OffscreenCanvas(Math.max(1, width), Math.max(1, height));
-    return { canvas, context: canvas.getContext('2d') };
-  }
-  reset({ canvas }: { canvas: OffscreenCanvas }, width: number, height: number): void {
-    canvas.width = Math.max(1, width);
-    canvas.height = Math.max(1, height);
-  }
-  destroy({ canvas }: { canvas: OffscreenCanvas }): void {
-    canvas.width = canvas.height = 0;
-  }
-}
-/** Filters need a document: what they would do to colours (transfer maps) is left out. */
-class NoFilters {
-  addFilter = () => 'none';
-  addHCMFilter = () => 'none';
-  addAlphaFilter = () => 'none';
-  addLuminosityFilter = () => 'none';
-  addHighlightHCMFilter = () => 'none';
-  destroy = () => undefined;
 }
 
 let pdf: PDFDocumentProxy | undefined;
@@ -40,17 +15,8 @@ type OptionalContentConfig = Awaited<ReturnType<PDFDocumentProxy['getOptionalCon
 const running = new Map<number, RenderTask>();
 
 const source = {
-  async open(address: string, folder: string): Promise<void> {
-    const worker = PDFWorker.create({ port: new Worker(parserUrl, { type: 'module' }) as never });
-    pdf = await getDocument({
-      url: new URL(address),
-      worker,
-      ...pdfOptions(folder),
-      useWorkerFetch: true,
-      CanvasFactory: Canvases,
-      FilterFactory: NoFilters,
-      ownerDocument: { fonts: (self as unknown as { fonts: FontFaceSet }).fonts } as never,
-    } as never).promise;
+  async open(from: string | Blob, folder: string): Promise<void> {
+    pdf = await openPdfHere(from, folder);
     shown = await pdf.getOptionalContentConfig();
   },
 

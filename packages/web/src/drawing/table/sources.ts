@@ -29,11 +29,14 @@ const pixels = ([width, height]: Size, ratio: number): [number, number] => [
 ];
 
 let last = 0;
-export async function openPdf(url: string): Promise<SheetSource> {
+export async function openPdf(from: string | Blob): Promise<SheetSource> {
   const worker = new Worker(new URL('./pdf-worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<PdfWorkerSource>(worker);
   try {
-    await remote.open(new URL(url, location.href).href, new URL('/pdfjs', location.href).href);
+    await remote.open(
+      typeof from === 'string' ? new URL(from, location.href).href : from,
+      new URL('/pdfjs', location.href).href,
+    );
   } catch (error) {
     worker.terminate();
     throw error;

@@ -1,0 +1,37 @@
+/** The changes of a sheet as people speak of them: numbered, each with where it is on the sheet after. */
+import { boxOnAfter, type SheetChange, type SheetComparison } from './compare-sheets.ts';
+import type { Similarity } from './similarity.ts';
+
+/** Left, top, width, height in points. */
+export type Place = [x: number, y: number, width: number, height: number];
+
+export interface NumberedChange extends SheetChange {
+  /** From 1, as lists and sheets call it. */
+  number: number;
+  /** On the sheet after, also of what is not there any more. */
+  place: Place;
+}
+export interface NumberedComparison {
+  similarity: Similarity;
+  unlike: boolean;
+  /** There are pictures, which are not compared. */
+  pictures: boolean;
+  changes: NumberedChange[];
+  /** Fields that say something new with every issue. */
+  routine: SheetChange[];
+}
+
+export function numbered({ similarity, unlike, pictures, changes }: SheetComparison): NumberedComparison {
+  return {
+    similarity,
+    unlike,
+    pictures,
+    changes: changes
+      .filter(({ routine }) => !routine)
+      .map((change, i) => {
+        const [x0, y0, x1, y1] = boxOnAfter(change, similarity);
+        return { ...change, number: i + 1, place: [x0, y0, x1 - x0, y1 - y0] };
+      }),
+    routine: changes.filter(({ routine }) => routine),
+  };
+}
