@@ -111,26 +111,60 @@ const STEPS: Record<string, (index: number) => number> = {
   Home: () => 0,
   End: () => props.lines.length - 1,
 };
-async function step(event: KeyboardEvent, index: number): Promise<void> {
-  const to = STEPS[event.key]?.(index);
-  if (to === undefined) return;
-  event.preventDefault();
-  const next = Math.min(Math.max(to, 0), props.lines.length - 1);
-  const line = props.lines[next]!;
+/** The line that keys mean: known before it has the focus, for a far one is drawn only once it is scrolled to. */
+let current = 0;
+function noteFocus({ target }: FocusEvent): void {
+  const index = (target as HTMLElement).closest<HTMLElement>('[data-index]')?.dataset.index;
+  if (index !== undefined) current = Number(index);
+}
+async function goTo(next: number): Promise<void> {
+  current = next;
   rows.value.scrollToIndex(next);
-  if (line.type === 'row') emit('select', line.container);
-  if (event.shiftKey) tickRange(next);
-  else anchor = next;
-  // Far rows are drawn only once the table has been scrolled to them.
+  // The table keeps the focus meanwhile: the row that had it may not be drawn any more.
+  body.value?.focus({ preventScroll: true });
   await until(() => rows.value.getVirtualItems().some(({ index }) => index === next)).toBe(true, { timeout: 5000 });
   await nextTick();
-  body.value?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus();
+  if (current === next) body.value?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus();
+}
+function pressKey(event: KeyboardEvent): void {
+  const target = event.target as HTMLElement;
+  const onLine = target === body.value || target.dataset.index !== undefined;
+  if (!onLine && event.key !== 'F2') return;
+  const line = props.lines[current];
+  const to = STEPS[event.key]?.(current);
+  if (!line || to === undefined) {
+    if (line?.type === 'row') pressOnRow(event, line.container);
+    return;
+  }
+  event.preventDefault();
+  const next = Math.min(Math.max(to, 0), props.lines.length - 1);
+  const nextLine = props.lines[next]!;
+  if (nextLine.type === 'row') emit('select', nextLine.container);
+  if (event.shiftKey) tickRange(next);
+  else anchor = next;
+  void goTo(next);
+}
+function pressOnRow(event: KeyboardEvent, container: Container): void {
+  if (event.key === 'Enter') return emit('open', container);
+  if (event.key !== ' ' && event.key !== 'F2') return;
+  event.preventDefault();
+  if (event.key === ' ') tick(event, container, current);
+  else edit(container, 'title');
 }
 const ariaSort = (sorted: boolean) => (sorted ? 'other' : undefined);
 </script>
 
 <template>
-  <div ref="body" class="table" role="grid" aria-label="Register" :aria-rowcount="lines.length + 1">
+  <div
+    ref="body"
+    class="table"
+    role="grid"
+    tabindex="-1"
+    aria-label="Register"
+    :aria-rowcount="lines.length + 1"
+    @focusin="noteFocus"
+    @keydown="pressKey"
+  >
     <div class="line head" role="row" :style="{ gridTemplateColumns: template, minWidth: leastWidth }">
       <span role="columnheader"
         ><input
@@ -175,13 +209,12 @@ const ariaSort = (sorted: boolean) => (sorted ? 'other' : undefined);
                 :data-index="row.index"
                 :aria-expanded="line.open"
                 @click="emit('toggle-group', line)"
-                @keydown="step($event, row.index)"
               >
                 <component :is="line.open ? ChevronDown : ChevronRight" :size="14" />
                 <b>{{ words.valueWords(groupBy, line.group.value, line.group.label) }}</b>
                 <span class="mono quiet">{{ line.group.count }}</span>
               </button>
-              <button v-else :data-index="row.index" @click="emit('more-of', line)" @keydown="step($event, row.index)">
+              <button v-else :data-index="row.index" @click="emit('more-of', line)">
                 Show more of this group ({{ line.rest }})
               </button>
             </span>
@@ -200,10 +233,6 @@ const ariaSort = (sorted: boolean) => (sorted ? 'other' : undefined);
               :style="{ gridTemplateColumns: template, minWidth: leastWidth, transform: `translateY(${row.start}px)` }"
               @click="emit('select', container)"
               @dblclick="emit('open', container)"
-              @keydown.enter.self="emit('open', container)"
-              @keydown.space.self.prevent="tick($event, container, row.index)"
-              @keydown.f2.prevent="edit(container, 'title')"
-              @keydown.self="step($event, row.index)"
             >
               <span role="gridcell"
                 ><input
@@ -311,6 +340,7 @@ const ariaSort = (sorted: boolean) => (sorted ? 'other' : undefined);
   background: var(--sheet);
   border-top: 1px solid var(--hairline);
   font-size: 12px;
+  outline: none;
 }
 .line {
   display: grid;
