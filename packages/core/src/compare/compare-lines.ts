@@ -35,6 +35,8 @@ const EXPLAINED = 0.6;
 const [FEW, NEAR_FEW] = [2, 90];
 /** Of those that vote for where a group went, and of the places that are tried. */
 const [VOTERS, VOTES_EACH, TRIED] = [14, 300, 8];
+/** What stood within so many points of each other may have gone the same way. */
+const BESIDE = 100;
 /** Groups that went the same way, within this many points of each other, went together. */
 const [SAME_SHIFT, TOGETHER] = [0.25, 24];
 
@@ -117,14 +119,14 @@ function longEnough(parts: Parts, length: number, least: number): Parts {
 }
 
 /** Pieces that are left, by what touches: as lists of pieces. */
-function touching(pieces: readonly { ends: number[] }[]): number[][] {
+function touching(pieces: readonly { ends: number[] }[], reach = TOUCH): number[][] {
   const linework = lineworkFrom(pieces.map(({ ends }) => ends));
   const index = new LineIndex(linework);
   const groups = new Groups(pieces.length);
   for (const [i, { ends }] of pieces.entries()) {
     const [x0, y0, x1, y1] = ends as [number, number, number, number];
-    for (const k of index.near(x0, y0, x1, y1, TOUCH))
-      if (k < i && groups.root(k) !== groups.root(i) && distance(ends, pieces[k]!.ends) <= TOUCH) groups.join(i, k);
+    for (const k of index.near(x0, y0, x1, y1, reach))
+      if (k < i && groups.root(k) !== groups.root(i) && distance(ends, pieces[k]!.ends) <= reach) groups.join(i, k);
   }
   return nested(groups.list(), pieces);
 }
@@ -239,10 +241,16 @@ interface Move {
   mirrored: boolean;
 }
 
+/** What went, and where it is now. */
+interface Taken {
+  move: Move;
+  ends: number[];
+}
+
 function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: LineIndex): LineChange[] {
   const pieces = gone.pieces();
   const byLength = new ByLength(come);
-  const found: { move: Move; ends: number[] }[] = [];
+  const found: Taken[] = [];
   const largestFirst = (groups: number[][]): number[][] =>
     groups
       .map((group) => [...new Set(group.map((i) => pieces[i]!.piece))])
@@ -251,17 +259,26 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
   const coarse = largestFirst(
     touching(pieces.map((one) => (lengthOf(gone.linework, one.piece) > LONG ? one : { ends: gone.endsOf(one.piece) }))),
   );
+  // Things that stand close to each other may have gone different ways.
+  const apart = largestFirst(touching(pieces, REACH));
+  const shifts = (lines: readonly number[]): Move[] => [
+    ...alongWith(lines, gone, found),
+    ...shiftsOf(lines, gone, byLength),
+  ];
+  const turns = (lines: readonly number[]): Move[] => turnsOf(lines, gone, byLength);
   for (const [groups, candidates, least] of [
-    [coarse, shiftsOf, 1],
-    [fine, shiftsOf, 1],
-    [coarse, turnsOf, FEW + 1],
-    [fine, turnsOf, FEW + 1],
+    [coarse, shifts, 1],
+    [fine, shifts, 1],
+    [apart, shifts, 1],
+    [coarse, turns, FEW + 1],
+    [fine, turns, FEW + 1],
+    [apart, turns, FEW + 1],
   ] as const)
     for (const group of groups) {
       const lines = group.filter((piece) => gone.parts.has(piece));
       if (lines.length < least) continue;
       const { outline, hatch } = withoutHatch(lines, gone);
-      const taken = bestOf(candidates(outline, gone, byLength), outline, { gone, come, mine, theirs }, least > FEW);
+      const taken = bestOf(candidates(outline), outline, { gone, come, mine, theirs }, least > FEW);
       if (!taken) continue;
       found.push(taken);
       if (hatch.length) cutAnew(hatch, taken.ends, gone, come);
@@ -314,7 +331,7 @@ function bestOf(
   lines: readonly number[],
   pages: Pages,
   mostExplained: boolean,
-): { move: Move; ends: number[] } | undefined {
+): Taken | undefined {
   const { gone, come, theirs } = pages;
   const missing = lines.reduce((sum, piece) => sum + gone.lengthOf(piece), 0);
   let best: { move: Move; pieces: number[]; ends: number[]; explained: ReturnType<typeof explainedBy> } | undefined;
@@ -444,6 +461,24 @@ const voters = (lines: readonly number[], gone: LeftOver): number[][] =>
     .slice(0, VOTERS)
     .map((piece) => gone.endsOf(piece));
 
+/** What stands beside others that went somewhere most likely went with them. */
+function alongWith(lines: readonly number[], gone: LeftOver, found: readonly Taken[]): Move[] {
+  const [x0, y0, x1, y1] = boundsOf(lines.flatMap((piece) => gone.endsOf(piece)));
+  const moves: Move[] = [];
+  for (const { move, ends } of found) {
+    if (moves.length >= TRIED) break;
+    if (move.turn || move.mirrored || moves.some(({ shift }) => apartBy(shift, move.shift) < SAME_SHIFT)) continue;
+    const [u0, v0, u1, v1] = boundsOf(ends);
+    const [dx, dy] = move.shift;
+    const beside =
+      u0 - dx < x1 + BESIDE && u1 - dx > x0 - BESIDE && v0 - dy < y1 + BESIDE && v1 - dy > y0 - BESIDE;
+    if (beside) moves.push(move);
+  }
+  return moves;
+}
+const apartBy = (a: readonly [number, number], b: readonly [number, number]): number =>
+  Math.hypot(a[0] - b[0], a[1] - b[1]);
+
 /** Where a group may have gone without a turn: each line votes for the places of those that are like it. */
 function shiftsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength): Move[] {
   const votes = new Map<string, { weight: number; x: number; y: number }>();
@@ -500,7 +535,7 @@ function turnsOf(lines: readonly number[], gone: LeftOver, byLength: ByLength): 
 }
 
 /** Groups that went the same way and are close to each other went together. */
-function together(found: readonly { move: Move; ends: number[] }[]): LineChange[] {
+function together(found: readonly Taken[]): LineChange[] {
   const groups = new Groups(found.length);
   const boxes = found.map(({ ends }) => boundsOf(ends));
   const order = found.map((_, i) => i).sort((a, b) => boxes[a]![0] - boxes[b]![0]);
@@ -509,7 +544,7 @@ function together(found: readonly { move: Move; ends: number[] }[]): LineChange[
       if (boxes[k]![0] > boxes[i]![2] + TOGETHER) break;
       const [p, q] = [found[i]!.move, found[k]!.move];
       const alike = !p.turn && !q.turn && !p.mirrored && !q.mirrored;
-      const same = Math.hypot(p.shift[0] - q.shift[0], p.shift[1] - q.shift[1]) < SAME_SHIFT;
+      const same = apartBy(p.shift, q.shift) < SAME_SHIFT;
       const close = boxes[k]![1] < boxes[i]![3] + TOGETHER && boxes[i]![1] < boxes[k]![3] + TOGETHER;
       if (alike && same && close) groups.join(i, k);
     }

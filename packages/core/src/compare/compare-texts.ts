@@ -37,8 +37,11 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
   left.takeSame(inPlace);
   for (const [a, b] of left.elsewhere(SAYING)) moved(a, b);
   for (const [a, b] of left.inPlace()) {
-    left.take(a, b);
-    changes.push({ before: a, after: b });
+    if (a.key === b.key) moved(a, b);
+    else {
+      left.take(a, b);
+      changes.push({ before: a, after: b });
+    }
   }
   for (const [a, b] of left.elsewhere(0)) moved(a, b);
   for (const [a, b] of left.alike()) moved(a, b);
@@ -48,8 +51,8 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
 }
 
 const offsetOf = (a: TextLine, b: TextLine): number => Math.hypot(b.x - a.x, b.y - a.y);
-const sameLook = (a: TextLine, b: TextLine): boolean =>
-  Math.abs(a.size - b.size) < 0.2 * b.size && Math.abs(Math.sin((a.angle - b.angle) / 2)) < 0.05;
+const sameTurn = (a: TextLine, b: TextLine): boolean => Math.abs(Math.sin((a.angle - b.angle) / 2)) < 0.05;
+const sameLook = (a: TextLine, b: TextLine): boolean => Math.abs(a.size - b.size) < 0.2 * b.size && sameTurn(a, b);
 
 class Pairing {
   readonly before: Set<TextLine>;
@@ -70,7 +73,7 @@ class Pairing {
   takeSame(fits: (a: TextLine, b: TextLine) => boolean): void {
     const places = placesOf([...this.after]);
     for (const a of [...this.before]) {
-      const b = places.get(a.key)?.find((one) => this.after.has(one) && sameLook(a, one) && fits(a, one));
+      const b = places.get(a.key)?.find((one) => this.after.has(one) && fits(a, one));
       if (!b) continue;
       this.take(a, b);
       this.same.set(a, b);
@@ -199,7 +202,7 @@ export function joinTexts(changes: readonly TextChange[]): TextChange[][] {
       const size = Math.max(a.line.size, b.line.size);
       if (b.row > a.row + LINES_APART * size) break;
       const apart = Math.max(b.from - a.to, a.from - b.to) > CELLS_APART * size;
-      if (!apart && sameLook(a.line, b.line) && wentTogether(changes[i]!, changes[k]!, b.row - a.row))
+      if (!apart && sameTurn(a.line, b.line) && wentTogether(changes[i]!, changes[k]!, b.row - a.row))
         groups.join(i, k);
     }
   const rank = new Map(order.map((i, at) => [i, at]));
@@ -208,7 +211,8 @@ export function joinTexts(changes: readonly TextChange[]): TextChange[][] {
 function wentTogether(a: TextChange, b: TextChange, rowsApart: number): boolean {
   const same = (of: 'before' | 'after'): boolean => (a[of] === undefined) === (b[of] === undefined);
   if (!same('before') || !same('after')) return false;
-  if (!a.before || !a.after || !b.before || !b.after) return rowsApart < 1;
+  if (!a.before || !a.after || !b.before || !b.after)
+    return rowsApart < 1 && sameLook((a.after ?? a.before)!, (b.after ?? b.before)!);
   if (!a.shift || !b.shift || a.before.key !== a.after.key || b.before.key !== b.after.key) return false;
   return Math.hypot(a.shift[0] - b.shift[0], a.shift[1] - b.shift[1]) < 0.4;
 }

@@ -51,11 +51,47 @@ export function textLinesOf(texts: readonly VectorText[]): TextLine[] {
     }
     k = j;
   }
-  return lines.map((line) => {
+  return withRaised(lines).map((line) => {
     const text = withoutLigatures(line.text.normalize('NFC')).replace(/\s+/g, ' ').trim();
     return { ...line, text, key: text.replaceAll(' ', '') };
   });
 }
+
+/** A small “2” above the base line right behind “m” is the sign “²” that another program writes. */
+function withRaised(lines: VectorText[]): VectorText[] {
+  const raised = lines.filter(({ text }) => /^[0-9]{1,2}$/.test(text));
+  if (!raised.length) return lines;
+  const side = 12;
+  const squares = new Map<string, VectorText[]>();
+  for (const line of raised) {
+    const key = `${Math.round(line.x / side)} ${Math.round(line.y / side)}`;
+    squares.set(key, [...(squares.get(key) ?? []), line]);
+  }
+  const taken = new Set<VectorText>();
+  for (const line of lines) {
+    const [cos, sin] = [Math.cos(line.angle), Math.sin(line.angle)];
+    const [endX, endY] = [line.x + cos * line.width, line.y + sin * line.width];
+    const near = [-1, 0, 1].flatMap((dx) =>
+      [-1, 0, 1].flatMap(
+        (dy) => squares.get(`${Math.round(endX / side) + dx} ${Math.round(endY / side) + dy}`) ?? [],
+      ),
+    );
+    const found = near.find((one) => {
+      const [along, up] = [
+        cos * (one.x - endX) + sin * (one.y - endY),
+        sin * (one.x - endX) - cos * (one.y - endY),
+      ].map((far) => far / line.size) as [number, number];
+      const small = one.size < 0.85 * line.size && Math.abs(Math.sin(one.angle - line.angle)) < 0.05;
+      return small && one !== line && !taken.has(one) && Math.abs(along) < 0.3 && up > 0.15 && up < 0.7;
+    });
+    if (!found || taken.has(line)) continue;
+    taken.add(found);
+    line.text += found.text.replace(/[0-9]/g, (digit) => RAISED[Number(digit)]!);
+    line.width += found.width;
+  }
+  return lines.filter((line) => !taken.has(line));
+}
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
 
 /** “ﬁ” as one letter in one program is two in another one. */
 const withoutLigatures = (text: string): string => text.replace(/[\ufb00-\ufb06]/g, (both) => both.normalize('NFKC'));
