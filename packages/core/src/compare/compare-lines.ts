@@ -1,5 +1,6 @@
 /** Lines of two pages that lie on each other: what came, what went, what was moved and how far. */
 import Flatbush from 'flatbush';
+import { boundsOf } from './bounds.ts';
 import { Groups } from './groups.ts';
 import { LineIndex, total, uncovered, type Parts } from './line-index.ts';
 import { lengthOf, pieceCount, type Linework } from './linework.ts';
@@ -35,7 +36,7 @@ const EXPLAINED = 0.6;
 const [FEW, NEAR_FEW] = [2, 90];
 /** Of those that vote for where a group went, and of the places that are tried. */
 const [VOTERS, VOTES_EACH, TRIED] = [14, 300, 8];
-/** What stood within so many points of each other may have gone the same way. */
+/** Points: what stood in the same square of this side may have gone the same way. */
 const BESIDE = 100;
 /** Groups that went the same way, within this many points of each other, went together. */
 const [SAME_SHIFT, TOGETHER] = [0.25, 24];
@@ -222,17 +223,6 @@ function slidAlong(
   );
 }
 
-export function boundsOf(ends: ArrayLike<number>): [number, number, number, number] {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < ends.length; i += 2) {
-    box[0] = Math.min(box[0], ends[i]!);
-    box[1] = Math.min(box[1], ends[i + 1]!);
-    box[2] = Math.max(box[2], ends[i]!);
-    box[3] = Math.max(box[3], ends[i + 1]!);
-  }
-  return box;
-}
-
 type PointMap = (x: number, y: number) => readonly [number, number];
 interface Move {
   map: PointMap;
@@ -251,6 +241,7 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
   const pieces = gone.pieces();
   const byLength = new ByLength(come);
   const found: Taken[] = [];
+  const known = new MovesFrom();
   const largestFirst = (groups: number[][]): number[][] =>
     groups
       .map((group) => [...new Set(group.map((i) => pieces[i]!.piece))])
@@ -262,7 +253,7 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
   // Things that stand close to each other may have gone different ways.
   const apart = largestFirst(touching(pieces, REACH));
   const shifts = (lines: readonly number[]): Move[] => [
-    ...alongWith(lines, gone, found),
+    ...known.beside(boundsOf(lines.flatMap((piece) => gone.endsOf(piece)))),
     ...shiftsOf(lines, gone, byLength),
   ];
   const turns = (lines: readonly number[]): Move[] => turnsOf(lines, gone, byLength);
@@ -281,6 +272,7 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
       const taken = bestOf(candidates(outline), outline, { gone, come, mine, theirs }, least > FEW);
       if (!taken) continue;
       found.push(taken);
+      known.add(taken);
       if (hatch.length) cutAnew(hatch, taken.ends, gone, come);
     }
   return together(found);
@@ -461,20 +453,30 @@ const voters = (lines: readonly number[], gone: LeftOver): number[][] =>
     .slice(0, VOTERS)
     .map((piece) => gone.endsOf(piece));
 
-/** What stands beside others that went somewhere most likely went with them. */
-function alongWith(lines: readonly number[], gone: LeftOver, found: readonly Taken[]): Move[] {
-  const [x0, y0, x1, y1] = boundsOf(lines.flatMap((piece) => gone.endsOf(piece)));
-  const moves: Move[] = [];
-  for (const { move, ends } of found) {
-    if (moves.length >= TRIED) break;
-    if (move.turn || move.mirrored || moves.some(({ shift }) => apartBy(shift, move.shift) < SAME_SHIFT)) continue;
-    const [u0, v0, u1, v1] = boundsOf(ends);
+/** Moves by where they began, in squares: what stands beside others that went somewhere most likely went with them. */
+class MovesFrom {
+  private readonly squares = new Map<string, Move[]>();
+
+  add({ move, ends }: Taken): void {
+    if (move.turn || move.mirrored) return;
     const [dx, dy] = move.shift;
-    const beside =
-      u0 - dx < x1 + BESIDE && u1 - dx > x0 - BESIDE && v0 - dy < y1 + BESIDE && v1 - dy > y0 - BESIDE;
-    if (beside) moves.push(move);
+    const [x0, y0, x1, y1] = boundsOf(ends);
+    for (const key of squaresIn([x0 - dx, y0 - dy, x1 - dx, y1 - dy])) {
+      const known = this.squares.get(key) ?? [];
+      const isNew = known.length < TRIED && known.every(({ shift }) => apartBy(shift, move.shift) >= SAME_SHIFT);
+      if (isNew) this.squares.set(key, [...known, move]);
+    }
   }
-  return moves;
+  beside(box: readonly [number, number, number, number]): Move[] {
+    const found = new Set(squaresIn(box).flatMap((key) => this.squares.get(key) ?? []));
+    return [...found].slice(0, TRIED);
+  }
+}
+function squaresIn([x0, y0, x1, y1]: readonly [number, number, number, number]): string[] {
+  const keys: string[] = [];
+  for (let i = Math.floor(x0 / BESIDE); i <= Math.floor(x1 / BESIDE); i++)
+    for (let k = Math.floor(y0 / BESIDE); k <= Math.floor(y1 / BESIDE); k++) keys.push(`${i} ${k}`);
+  return keys;
 }
 const apartBy = (a: readonly [number, number], b: readonly [number, number]): number =>
   Math.hypot(a[0] - b[0], a[1] - b[1]);

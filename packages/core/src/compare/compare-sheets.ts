@@ -3,11 +3,14 @@ import type { SheetVectors } from '../drawing/vectors/sheet-vectors.ts';
 import { readTitleBlock, type PageText } from '../drawing/title-block.ts';
 import { isDate } from '../drawing/title-block-words.ts';
 import { alignPages, type Page } from './align-pages.ts';
-import { boundsOf, compareLines, type LineChange } from './compare-lines.ts';
+import { around, boundsOf, type Box } from './bounds.ts';
+import { compareLines, type LineChange } from './compare-lines.ts';
 import { compareTexts, joinTexts, type TextChange } from './compare-texts.ts';
 import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
-import type { Similarity } from './similarity.ts';
-import { mappedText, textBox, textLinesOf, type Box, type TextLine } from './text-lines.ts';
+import { Similarity } from './similarity.ts';
+import { LetterShapes, outlinedLinesOf, outlinedTexts } from './outlined-words.ts';
+import { findTables, isDrawnAnew, type TablePart } from './tables.ts';
+import { mappedText, textBox, textLinesOf, type TextLine } from './text-lines.ts';
 
 export type ChangeKind = 'added' | 'removed' | 'moved' | 'text';
 export interface SheetChange {
@@ -22,6 +25,8 @@ export interface SheetChange {
   /** Words that it is about. */
   before?: string;
   after?: string;
+  /** Of a table. */
+  part?: TablePart;
   /** Says something new with every issue: a date, a revision, where the file lies. */
   routine?: boolean;
   /** Of lines: x0, y0, x1, y1 by piece, on the second page also where it was removed. */
@@ -54,27 +59,36 @@ const FEW_LINES = 60;
 const UNLIKE = 0.08;
 /** A page with fewer things than this can have lost them all. */
 const FEW_THINGS = 12;
+/** Things no larger than this (points) have a name that stands beside them. */
+const SMALL = 120;
 /** Words stand with lines that went the same way within this many points. */
 const BESIDE = 30;
 
 export function compareSheets(before: SheetVectors, after: SheetVectors): SheetComparison {
-  const [mine, theirs] = [pageOf(before), pageOf(after)];
+  const [myLetters, theirLetters] = [outlinedLinesOf(before), outlinedLinesOf(after)];
+  const [mine, theirs] = [pageOf(before, myLetters), pageOf(after, theirLetters)];
   const { similarity, common } = alignPages(mine, theirs);
   const pictures = before.pictures.length + after.pictures.length > 0;
   if (common < UNLIKE && Math.min(thingsOn(mine), thingsOn(theirs)) > FEW_THINGS)
     return { similarity, unlike: true, pictures, changes: [] };
   const lines = compareLines(mappedLinework(mine.linework, similarity), theirs.linework);
-  const texts = compareTexts(
-    mine.texts.map((text) => mappedText(text, similarity)),
-    theirs.texts,
-  );
-  return { similarity, unlike: false, pictures, changes: changesOf(lines, texts, similarity, issuedOf(before, after)) };
+  const shapes = new LetterShapes();
+  const texts = {
+    before: [
+      ...mine.texts.map((text) => mappedText(text, similarity)),
+      ...outlinedTexts(before, myLetters, similarity.map, shapes),
+    ],
+    after: [...theirs.texts, ...outlinedTexts(after, theirLetters, Similarity.none.map, shapes)],
+  };
+  const changedTexts = compareTexts(texts.before, texts.after);
+  const changes = changesOf(lines, changedTexts, texts, similarity, issuedOf(before, after));
+  return { similarity, unlike: false, pictures, changes };
 }
 
-const pageOf = (vectors: SheetVectors): Page => ({
+const pageOf = (vectors: SheetVectors, letters: readonly (readonly number[])[]): Page => ({
   width: vectors.width,
   height: vectors.height,
-  linework: lineworkOf(vectors),
+  linework: lineworkOf(vectors, new Set(letters.flat())),
   texts: textLinesOf(vectors.texts),
 });
 const thingsOn = ({ linework, texts }: Page): number => pieceCount(linework) + texts.length;
@@ -82,6 +96,7 @@ const thingsOn = ({ linework, texts }: Page): number => pieceCount(linework) + t
 function changesOf(
   lines: readonly LineChange[],
   texts: readonly TextChange[],
+  pages: Record<'before' | 'after', readonly TextLine[]>,
   similarity: Similarity,
   issued: Issued,
 ): SheetChange[] {
@@ -89,21 +104,33 @@ function changesOf(
     const box = boundsOf(ends);
     return { kind, box: kind === 'removed' ? mappedBox(box, similarity.inverse) : box, ends, ...how };
   });
-  const said: TextChange[] = [];
-  for (const text of texts) {
-    const along = text.shift && changes.find((change) => goesAlong(change, text as Required<TextChange>));
-    if (along) along.box = around(along.box, textBox(text.after!));
-    else said.push(text);
-  }
-  const words = joinTexts(said).map((group) => joined(group.map((text) => ofText(text, similarity, issued))));
-  return [...changes, ...words].sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+  const tables = findTables(joinTexts(texts), pages);
+  const drawn = changes.filter(({ kind, box, ends }) => {
+    const there = kind === 'removed' ? mappedBox(box, similarity) : box;
+    return !isDrawnAnew(ends!, there, tables.drawnAnew);
+  });
+  const words = tables.groups.flatMap(({ changes: group, part }) => {
+    const said = group.filter((text) => {
+      const along = text.shift && drawn.find((change) => goesAlong(change, text as Required<TextChange>));
+      if (along) along.box = around(along.box, textBox(text.after!));
+      return !along;
+    });
+    if (!said.length) return [];
+    const change = joined(said.map((text) => ofText(text, similarity, issued)));
+    if (part) return [{ ...change, part }];
+    const named = drawn.find((one) => isTagOf(change, one));
+    if (!named) return [change];
+    Object.assign(named, { ...change, box: around(named.box, change.box) });
+    return [];
+  });
+  return [...drawn, ...words].sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }
 
 /** What belongs together as one change. */
 function joined(all: readonly SheetChange[]): SheetChange {
   const first = all[0]!;
   if (all.length === 1) return first;
-  const words = (of: 'before' | 'after'): string => all.flatMap((one) => one[of] ?? []).join(' · ');
+  const words = (of: 'before' | 'after'): string => all.flatMap((one) => one[of] || []).join(' · ');
   return {
     ...first,
     box: all.map(({ box }) => box).reduce(around),
@@ -123,8 +150,18 @@ function goesAlong(
   return near && Math.hypot(shift[0] - gone[0], shift[1] - gone[1]) < 0.4;
 }
 
+/** Words that came or went with the small thing that they stand at name it. */
+function isTagOf(words: SheetChange, { kind, box: [x0, y0, x1, y1], before, after }: SheetChange): boolean {
+  if (kind !== words.kind || kind === 'moved' || before !== undefined || after !== undefined) return false;
+  const [u0, v0, u1, v1] = words.box;
+  const reach = Math.min(u1 - u0, v1 - v0);
+  const near = u0 < x1 + reach && u1 > x0 - reach && v0 < y1 + reach && v1 > y0 - reach;
+  return near && Math.max(x1 - x0, y1 - y0) < SMALL;
+}
+
 function ofText({ before, after, shift }: TextChange, similarity: Similarity, issued: Issued): SheetChange {
-  const words = { ...(before && { before: before.text }), ...(after && { after: after.text }) };
+  // What is drawn as outlines cannot be said.
+  const words = { ...(before?.text && { before: before.text }), ...(after?.text && { after: after.text }) };
   if (!after) return { kind: 'removed', box: mappedBox(textBox(before!), similarity.inverse), ...words };
   const box = textBox(after);
   if (!before) return { kind: 'added', box, ...words };
@@ -167,10 +204,3 @@ const pageTextOf = ({ width, height, texts }: SheetVectors): PageText => ({
     turn: (Math.round(-angle / (Math.PI / 2)) + 4) % 4,
   })),
 });
-
-const around = (a: Box, b: Box): Box => [
-  Math.min(a[0], b[0]),
-  Math.min(a[1], b[1]),
-  Math.max(a[2], b[2]),
-  Math.max(a[3], b[3]),
-];

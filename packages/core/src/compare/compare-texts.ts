@@ -1,7 +1,8 @@
 /** Words of two pages that lie on each other: which stay, were moved, say something else, came or went. */
+import Flatbush from 'flatbush';
 import { placesOf } from './align-pages.ts';
 import { Groups } from './groups.ts';
-import type { TextLine } from './text-lines.ts';
+import { textBox, type TextLine } from './text-lines.ts';
 
 export interface TextChange {
   before?: TextLine;
@@ -20,6 +21,8 @@ const [NEAR, BLOCK_REACH] = [60, 400];
 const SAYING = 12;
 /** Changed words may begin somewhere else by so much of their size. */
 const BESIDE = 2.5;
+/** So much of words or of outlines lies on the others where they may be the same. */
+const COVERED = 0.5;
 /** Changed and moved words have at least this much in common. */
 const ALIKE = 0.6;
 
@@ -28,6 +31,7 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
   const left = new Pairing(before, after);
   const inPlace = (a: TextLine, b: TextLine): boolean => offsetOf(a, b) <= IN_PLACE + 0.04 * b.size;
   left.takeSame(inPlace);
+  left.takeUnreadable();
   const changes: TextChange[] = [];
   const moved = (a: TextLine, b: TextLine): void => {
     left.take(a, b);
@@ -52,7 +56,9 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
 
 const offsetOf = (a: TextLine, b: TextLine): number => Math.hypot(b.x - a.x, b.y - a.y);
 const sameTurn = (a: TextLine, b: TextLine): boolean => Math.abs(Math.sin((a.angle - b.angle) / 2)) < 0.05;
-const sameLook = (a: TextLine, b: TextLine): boolean => Math.abs(a.size - b.size) < 0.2 * b.size && sameTurn(a, b);
+/** The size of outlines is only about what their letters show of it. */
+const sameLook = (a: TextLine, b: TextLine): boolean =>
+  Math.abs(a.size - b.size) < (a.text && b.text ? 0.2 : 0.5) * b.size && sameTurn(a, b);
 
 class Pairing {
   readonly before: Set<TextLine>;
@@ -77,6 +83,18 @@ class Pairing {
       if (!b) continue;
       this.take(a, b);
       this.same.set(a, b);
+    }
+  }
+
+  /** Words of one page where the other one has outlines: nobody can say that they differ. */
+  takeUnreadable(): void {
+    const both = [this.before, this.after] as const;
+    for (const [read, drawn] of [both, [...both].reverse()] as [Set<TextLine>, Set<TextLine>][]) {
+      const words = [...read].filter(({ text }) => text);
+      const outlines = [...drawn].filter(({ text }) => !text);
+      const [covered, covering] = [coverOf(words, outlines), coverOf(outlines, words)];
+      for (const [i, word] of words.entries()) if (covered[i]! > COVERED) read.delete(word);
+      for (const [i, outline] of outlines.entries()) if (covering[i]! > COVERED) drawn.delete(outline);
     }
   }
 
@@ -171,6 +189,26 @@ class Pairing {
       if (near[0]) yield [a, near[0]];
     }
   }
+}
+
+/** Of each line, how much of its length has others on it. */
+function coverOf(lines: readonly TextLine[], others: readonly TextLine[]): number[] {
+  if (!others.length) return lines.map(() => 0);
+  const index = new Flatbush(others.length);
+  const boxes = others.map(textBox);
+  for (const box of boxes) index.add(...box);
+  index.finish();
+  return lines.map((line) => {
+    const [x0, y0, x1, y1] = textBox(line);
+    const axis = x1 - x0 >= y1 - y0 ? 0 : 1;
+    const [from, to] = axis ? [y0, y1] : [x0, x1];
+    let covered = 0;
+    for (const hit of index.search(x0, y0, x1, y1)) {
+      const box = boxes[hit]!;
+      covered += Math.min(to, box[axis + 2]!) - Math.max(from, box[axis]!);
+    }
+    return covered / (to - from);
+  });
 }
 
 /** Along and across its base line. */

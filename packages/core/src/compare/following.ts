@@ -3,7 +3,7 @@ import type { Fate } from '../markup/fate.ts';
 import { mapped, moved, shapeBounds, type MarkupShape, type Point } from '../markup/shapes.ts';
 import { mappedBox, type SheetChange } from './compare-sheets.ts';
 import type { Similarity } from './similarity.ts';
-import type { Box } from './text-lines.ts';
+import type { Box } from './bounds.ts';
 
 /** A point is about what stands within so many points of it. */
 const REACH = 6;

@@ -25,8 +25,11 @@ const SAME_END = 0.02;
 /** Two pieces that bend less than this are one line (sine of the angle). */
 const STRAIGHT = 0.002;
 
-/** All that is drawn with lines and edges. O(n log n) of its points. */
-export function lineworkOf({ starts, styleOf, points, styles }: SheetVectors): Linework {
+/** All that is drawn with lines and edges, except for some chains. O(n log n) of its points. */
+export function lineworkOf(
+  { starts, styleOf, points, styles }: SheetVectors,
+  without: ReadonlySet<number> = new Set(),
+): Linework {
   const ends: number[] = [];
   const styleNumbers: number[] = [];
   const add = (style: number, x0: number, y0: number, x1: number, y1: number): void => {
@@ -36,7 +39,7 @@ export function lineworkOf({ starts, styleOf, points, styles }: SheetVectors): L
   };
   for (let chain = 0; chain + 1 < starts.length; chain++) {
     const style = styles[styleOf[chain]!]!;
-    if (style.colour === UNSEEN) continue;
+    if (style.colour === UNSEEN || without.has(chain)) continue;
     const [from, to] = [starts[chain]!, starts[chain + 1]!];
     for (let i = from; i + 1 < to; i++)
       add(styleOf[chain]!, points[2 * i]!, points[2 * i + 1]!, points[2 * i + 2]!, points[2 * i + 3]!);

@@ -1,5 +1,6 @@
 /** Words of a sheet as lines that do not depend on how a program wrote them: by letters, words or lines. */
 import type { VectorText } from '../drawing/vectors/sheet-vectors.ts';
+import { boundsOf, type Box } from './bounds.ts';
 import type { Similarity } from './similarity.ts';
 
 /** Points of the page as displayed, y down; x, y at the left end of the base line; angle in radians with the clock. */
@@ -7,7 +8,6 @@ export interface TextLine extends VectorText {
   /** What it says without blanks: programs differ in where they leave room. */
   key: string;
 }
-export type Box = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /** Runs are one line where the gap between them is smaller than this part of their size; a blank where it is larger than the other one. */
 const [GAP, BLANK] = [0.6, 0.2];
@@ -72,9 +72,7 @@ function withRaised(lines: VectorText[]): VectorText[] {
     const [cos, sin] = [Math.cos(line.angle), Math.sin(line.angle)];
     const [endX, endY] = [line.x + cos * line.width, line.y + sin * line.width];
     const near = [-1, 0, 1].flatMap((dx) =>
-      [-1, 0, 1].flatMap(
-        (dy) => squares.get(`${Math.round(endX / side) + dx} ${Math.round(endY / side) + dy}`) ?? [],
-      ),
+      [-1, 0, 1].flatMap((dy) => squares.get(`${Math.round(endX / side) + dx} ${Math.round(endY / side) + dy}`) ?? []),
     );
     const found = near.find((one) => {
       const [along, up] = [
@@ -109,7 +107,6 @@ export function textBox({ x, y, width, size, angle }: TextLine): Box {
     [width, 0.2 * size],
     [0, -0.8 * size],
     [width, -0.8 * size],
-  ].map(([u, v]) => [x + cos * u! - sin * v!, y + sin * u! + cos * v!] as const);
-  const [xs, ys] = [corners.map(([px]) => px), corners.map(([, py]) => py)];
-  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+  ].flatMap(([u, v]) => [x + cos * u! - sin * v!, y + sin * u! + cos * v!]);
+  return boundsOf(corners);
 }
