@@ -1,9 +1,11 @@
+import { countChanges } from '@kindred/core/compare/change-counts';
 import { compareScans } from '@kindred/core/compare/compare-scans';
 import { compareSheets, isScan, type SheetChange, type SheetComparison } from '@kindred/core/compare/compare-sheets';
 import { matchPages, sheetOfSet, type SheetOfSet } from '@kindred/core/compare/match-pages';
+import type { TablePart } from '@kindred/core/compare/tables';
 import { apply, inverse, multiply, type Matrix } from '@kindred/core/drawing/vectors/matrix';
 import { counted } from '@kindred/words/sentence';
-import { sayChange } from '@kindred/words/sheet-changes';
+import { sayChange, sayNotCompared } from '@kindred/words/sheet-changes';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -22,6 +24,10 @@ interface Listed {
   mirrored?: true;
   before?: string;
   after?: string;
+  /** What of a table came or went. */
+  part?: TablePart;
+  /** How it was drawn and is drawn now; weights in points. */
+  look?: SheetChange['look'];
 }
 
 export async function listSheetChanges(beforeFile: string, afterFile: string, overlay: string | undefined) {
@@ -32,7 +38,7 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
   for (const pair of pairs) {
     const named = { before: nameOf(pair.before), after: nameOf(pair.after) };
     if (!pair.before || !pair.after) {
-      pages.push({ ...named, transform: null, changes: [], routine: [] });
+      pages.push({ ...named, transform: null, changes: [], looks: [], routine: [] });
       continue;
     }
     const [was, is] = [
@@ -54,8 +60,8 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
   for (const [i, picture] of pictures.entries())
     await fs.writeFile(i ? path.join(dir, `${name}-${i + 1}${ext}`) : overlay!, picture);
   const all = pages.flatMap(({ changes }) => changes);
-  const count = (kind: Listed['kind']): number => all.filter((change) => change.kind === kind).length;
-  const summary = { added: count('added'), removed: count('removed'), moved: count('moved'), text: count('text') };
+  const { look: _, ...summary } = countChanges(all);
+  void _;
   return { data: { pages, summary }, text: pages.map(sayPage).join('\n'), findings: all.length };
 }
 
@@ -68,10 +74,10 @@ const nameOf = (sheet: SheetOfSet | undefined) =>
   sheet ? { page: sheet.page, number: sheet.number || null, title: sheet.title || null } : null;
 
 /** A comparison in the points of the pages' own spaces, their rotation undone. */
-function listed({ similarity, unlike, pictures, changes }: SheetComparison, before: Matrix, after: Matrix) {
+function listed({ similarity, unlike, pictures, unread, changes }: SheetComparison, before: Matrix, after: Matrix) {
   const [toBefore, toAfter] = [inverse(before)!, inverse(after)!];
   const said = changes.map((change): Listed & { routine?: boolean } => {
-    const { kind, box, shift, turn, mirrored, routine, before: was, after: is } = change;
+    const { kind, box, shift, turn, mirrored, part, look, routine, before: was, after: is } = change;
     const own = kind === 'removed' ? toBefore : toAfter;
     return {
       kind,
@@ -81,14 +87,17 @@ function listed({ similarity, unlike, pictures, changes }: SheetComparison, befo
       ...(mirrored && { mirrored }),
       ...(was !== undefined && { before: was }),
       ...(is !== undefined && { after: is }),
+      ...(part && { part }),
+      ...(look && { look }),
       ...(routine && { routine }),
     };
   });
+  const note = unlike ? NOTHING_IN_COMMON : sayNotCompared({ pictures, unread });
   return {
     transform: multiply(toAfter, multiply(similarity.matrix, before)).map((value) => Number(value.toFixed(9))),
-    ...(unlike && { note: NOTHING_IN_COMMON }),
-    ...(pictures && !unlike && { note: 'Pictures on these pages were not compared.' }),
-    changes: said.filter(({ routine }) => !routine),
+    ...(note && { note }),
+    changes: said.filter(({ kind, routine }) => !routine && kind !== 'look'),
+    looks: said.filter(({ kind }) => kind === 'look'),
     routine: said.filter(({ routine }) => routine).map(({ routine: _, ...change }) => (void _, change)),
   };
 }
@@ -109,9 +118,10 @@ type Page = {
   after: ReturnType<typeof nameOf>;
   note?: string;
   changes: Listed[];
+  looks: Listed[];
   routine: Listed[];
 };
-function sayPage({ before, after, note, changes, routine }: Page): string {
+function sayPage({ before, after, note, changes, looks, routine }: Page): string {
   const sheet = after ?? before!;
   const title = [sheet.number, sheet.title].filter(Boolean).join(' ') || `Page ${sheet.page}`;
   if (!before || !after) return `${title}: ${after ? 'a new sheet' : 'not there any more'}`;
@@ -119,7 +129,7 @@ function sayPage({ before, after, note, changes, routine }: Page): string {
   const head = `${title}: ${changes.length ? counted(changes.length, 'change') : 'nothing changed'}${routine.length ? `, besides ${counted(routine.length, 'field')} that each issue changes` : ''}`;
   return [
     note ? `${head}. ${note}` : head,
-    ...changes.map(({ turn = 0, ...change }) => {
+    ...[...changes, ...looks].map(({ turn = 0, ...change }) => {
       const place = change.box.map((value) => Math.round(value)).join(', ');
       return `  ${sayChange({ ...change, turn: (turn * Math.PI) / 180 })} at ${place}`;
     }),

@@ -35,7 +35,7 @@ CREATE TABLE "compared_sheets" (
 	"note" text DEFAULT '' NOT NULL,
 	"similarity" jsonb DEFAULT '[1,0,0,0]'::jsonb NOT NULL,
 	"changes" jsonb DEFAULT '[]'::jsonb NOT NULL,
-	"counts" jsonb DEFAULT '{"added":0,"removed":0,"moved":0,"text":0}'::jsonb NOT NULL,
+	"counts" jsonb DEFAULT '{"added":0,"removed":0,"moved":0,"text":0,"look":0}'::jsonb NOT NULL,
 	"file_sha256" text,
 	CONSTRAINT "compared_sheets_comparison_id_position_pk" PRIMARY KEY("comparison_id","position")
 );

@@ -1,5 +1,7 @@
 import { counted } from './sentence.ts';
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import { changesIn, type ChangeCounts, type ChangeKind } from '@kindred/core/compare/change-counts';
+import type { Look } from '@kindred/core/compare/compare-looks';
+import type { TablePart } from '@kindred/core/compare/tables';
 
 /** Millimetres a point. */
 const MM = 25.4 / 72;
@@ -13,22 +15,42 @@ interface Told {
   mirrored?: boolean;
   before?: string;
   after?: string;
+  look?: { before?: Look; after?: Look };
+  part?: TablePart;
 }
 
 const HAPPENED = { added: 'Added', removed: 'Removed', moved: 'Moved' };
 
 /** “Moved by 2.12 mm”, “‘Store’ → ‘Kit room’”. */
-export function sayChange({ kind, shift, turn, mirrored, before, after }: Told): string {
-  if (kind === 'text') return `“${before}” → “${after}”`;
+export function sayChange({ kind, shift, turn, mirrored, before, after, look, part }: Told): string {
+  if (kind === 'look') return sayLook(look ?? {});
+  if (kind === 'text')
+    return before || after ? `“${before ?? '?'}” → “${after ?? '?'}”` : 'Other words, drawn as outlines';
   const words = after ?? before;
   const about = words === undefined ? '' : ` “${words}”`;
   if (mirrored) return `Mirrored${about}`;
   if (turn) return `Turned by ${Math.round(Math.abs((turn * 180) / Math.PI) * 10) / 10}°${about}`;
   const far = shift ? ` by ${(Math.hypot(...shift) * MM).toFixed(2)} mm` : '';
-  return `${HAPPENED[kind]}${far}${about}`;
+  const what = part ? ` ${part}` : '';
+  return `${HAPPENED[kind]}${what}${far}${about}`;
 }
 
-type Counts = Record<ChangeKind, number>;
+/** “Lines 0.50 mm → 0.25 mm, #aa0000 → #000000”, “Not filled any more (#cccccc)”. */
+function sayLook({ before, after }: { before?: Look; after?: Look }): string {
+  const one = (after ?? before)!;
+  const what = one.kind === 'area' ? 'Filled' : 'Line';
+  if (!before || !after) return `${what} ${after ? 'added' : 'taken away'} where others stay (${one.colour})`;
+  const said = [
+    one.kind === 'line' && differ(weight(before), weight(after)),
+    differ(before.colour, after.colour),
+    differ(stroke(before), stroke(after)),
+  ].filter(Boolean);
+  return `${one.kind === 'area' ? 'Fill' : 'Line'} ${said.join(', ')}`;
+}
+const differ = (was: string, is: string): string => (was === is ? '' : `${was} → ${is}`);
+const weight = ({ width }: Look): string => `${(width * MM).toFixed(2)} mm`;
+const stroke = ({ dashed }: Look): string => (dashed ? 'dashed' : 'drawn through');
+
 interface BriefCounts {
   found: number;
   missing: number;
@@ -37,8 +59,8 @@ interface BriefCounts {
 }
 
 /** “4 asked for and found · 1 missing · 2 not asked for”; without a brief “7 changes”. */
-export function sayVerdict({ added, removed, moved, text }: Counts, brief: BriefCounts | null): string {
-  const all = added + removed + moved + text;
+export function sayVerdict(counts: ChangeCounts, brief: BriefCounts | null): string {
+  const all = changesIn(counts);
   if (!brief) return all ? counted(all, 'change') : 'Nothing changed';
   const { found, missing, notAsked } = brief;
   const said = [
@@ -57,3 +79,12 @@ export const OUTCOME_WORDS = {
   unlike: 'nothing in common',
   failed: 'could not be compared',
 } as const;
+
+/** What of two sheets nobody compared; empty where all was. */
+export const sayNotCompared = ({ pictures, unread }: { pictures: boolean; unread: boolean }): string =>
+  [
+    pictures && 'What the pictures on these sheets show was not compared.',
+    unread && 'Words that are outlines on one sheet only, or of another font, were not compared.',
+  ]
+    .filter(Boolean)
+    .join(' ');

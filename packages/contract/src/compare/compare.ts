@@ -1,4 +1,5 @@
 /** What changed between two versions of a drawing: kept for each pair of versions. */
+import { CHANGE_KINDS } from '@kindred/core/compare/change-counts';
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { LongJob } from '../platform/jobs.ts';
@@ -8,13 +9,13 @@ export const COMPARISON_STATUSES = ['waiting', 'comparing', 'ready', 'cancelled'
 /** A pair of sheets: waiting to be compared; there in one version only; compared; of nothing in common; not to be compared. */
 export const SHEET_OUTCOMES = ['waiting', 'added', 'removed', 'compared', 'unlike', 'failed'] as const;
 export type SheetOutcome = (typeof SHEET_OUTCOMES)[number];
-export const CHANGE_KINDS = ['added', 'removed', 'moved', 'text'] as const;
 
 const Counts = Type.Object({
   added: Type.Integer(),
   removed: Type.Integer(),
   moved: Type.Integer(),
   text: Type.Integer(),
+  look: Type.Integer(),
 });
 const BriefCounts = Type.Object({
   /** Requests with a change, and without one. */
@@ -71,6 +72,14 @@ export type ComparisonView = Static<typeof ComparisonView>;
 
 const Vector = Type.Tuple([Type.Number(), Type.Number()]);
 const Box = Type.Tuple([Type.Number(), Type.Number(), Type.Number(), Type.Number()]);
+const Look = Type.Object({
+  kind: OneOf(['line', 'area'] as const),
+  /** `#rrggbb` or `pattern`. */
+  colour: Type.String(),
+  /** Of lines, points. */
+  width: Type.Number(),
+  dashed: Type.Boolean(),
+});
 /** As core/compare has it: points, as displayed, to the right and down. */
 export const Change = Type.Object({
   number: Type.Integer(),
@@ -85,6 +94,10 @@ export const Change = Type.Object({
   mirrored: Type.Optional(Type.Boolean()),
   before: Type.Optional(Type.String()),
   after: Type.Optional(Type.String()),
+  /** How it was drawn and is drawn now; none: there was nothing of its kind, or is nothing now. */
+  look: Type.Optional(Type.Object({ before: Type.Optional(Look), after: Type.Optional(Look) })),
+  /** What of a table came or went. */
+  part: Type.Optional(OneOf(['row', 'column'] as const)),
   /** x0, y0, x1, y1 by piece of line. */
   ends: Type.Optional(Type.Array(Type.Number())),
 });
@@ -93,6 +106,8 @@ export const SheetChanges = Type.Object({
   similarity: Type.Tuple([Type.Number(), Type.Number(), Type.Number(), Type.Number()]),
   /** There are pictures on them that were not compared. */
   pictures: Type.Boolean(),
+  /** Words are drawn as outlines on one of them only, or in another font: they were not compared. */
+  unread: Type.Boolean(),
   changes: Type.Array(Change),
   /** What says something new with every issue. */
   routine: Type.Array(Type.Object({ before: Type.String(), after: Type.String() })),

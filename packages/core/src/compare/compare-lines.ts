@@ -1,9 +1,9 @@
 /** Lines of two pages that lie on each other: what came, what went, what was moved and how far. */
-import Flatbush from 'flatbush';
 import { boundsOf } from './bounds.ts';
 import { Groups } from './groups.ts';
 import { LineIndex, total, uncovered, type Parts } from './line-index.ts';
-import { lengthOf, pieceCount, type Linework } from './linework.ts';
+import { lengthOf, lineworkFrom, pieceCount, type Linework } from './linework.ts';
+import { piecesTouching, SMALL, TOUCH } from './touching.ts';
 
 export interface LineChange {
   kind: 'added' | 'removed' | 'moved';
@@ -20,10 +20,6 @@ export interface LineChange {
 const REACH = 0.3;
 /** What sticks out less is the end of a line that another program wrote a hair longer. */
 const LEAST = 0.3;
-/** Pieces that come this near to each other belong to one change. */
-const TOUCH = 1.5;
-/** What is no larger than this (points) is one thing with all that lies within it. */
-const SMALL = 120;
 /** Longer pieces join only by what of them changed. */
 const LONG = 150;
 /** Parts of a thing that seem to be there still stand out of the rest of it by no more than this. */
@@ -41,11 +37,10 @@ const BESIDE = 100;
 /** Groups that went the same way, within this many points of each other, went together. */
 const [SAME_SHIFT, TOGETHER] = [0.25, 24];
 
-/** `before` is mapped onto the second page already. */
-export function compareLines(before: Linework, after: Linework): LineChange[] {
-  const [mine, theirs] = [new LineIndex(before), new LineIndex(after)];
-  const gone = leftOver(before, theirs);
-  const come = leftOver(after, mine);
+/** The lines of both pages, on the second page. */
+export function compareLines(mine: LineIndex, theirs: LineIndex): LineChange[] {
+  const gone = leftOver(mine.linework, theirs);
+  const come = leftOver(theirs.linework, mine);
   const moves = findMoves(gone, come, mine, theirs);
   const rest = [
     ...groupsOf(gone).map((ends): LineChange => ({ kind: 'removed', ends })),
@@ -119,49 +114,9 @@ function longEnough(parts: Parts, length: number, least: number): Parts {
   return out;
 }
 
-/** Pieces that are left, by what touches: as lists of pieces. */
-function touching(pieces: readonly { ends: number[] }[], reach = TOUCH): number[][] {
-  const linework = lineworkFrom(pieces.map(({ ends }) => ends));
-  const index = new LineIndex(linework);
-  const groups = new Groups(pieces.length);
-  for (const [i, { ends }] of pieces.entries()) {
-    const [x0, y0, x1, y1] = ends as [number, number, number, number];
-    for (const k of index.near(x0, y0, x1, y1, reach))
-      if (k < i && groups.root(k) !== groups.root(i) && distance(ends, pieces[k]!.ends) <= reach) groups.join(i, k);
-  }
-  return nested(groups.list(), pieces);
-}
-
-/** What lies within something small is part of it: the bowl of a basin, the glass of a window. */
-function nested(groups: number[][], pieces: readonly { ends: number[] }[]): number[][] {
-  const boxes = groups.map((group) => boundsOf(group.flatMap((i) => pieces[i]!.ends)));
-  const small = boxes.flatMap(([x0, y0, x1, y1], i) => (Math.max(x1 - x0, y1 - y0) <= SMALL ? [i] : []));
-  if (small.length < 2) return groups;
-  const index = new Flatbush(small.length, 16, Float32Array);
-  for (const i of small) index.add(...boxes[i]!);
-  index.finish();
-  const joined = new Groups(groups.length);
-  for (const i of small) {
-    const [x0, y0, x1, y1] = boxes[i]!;
-    for (const hit of index.search(x0, y0, x1, y1)) {
-      const inner = small[hit]!;
-      const [u0, v0, u1, v1] = boxes[inner]!;
-      if (inner !== i && u0 >= x0 && v0 >= y0 && u1 <= x1 && v1 <= y1) joined.join(i, inner);
-    }
-  }
-  return joined.list().map((group) => group.flatMap((i) => groups[i]!));
-}
-
-const lineworkFrom = (all: readonly (readonly number[])[]): Linework => ({
-  ends: Float64Array.from(all.flat()),
-  styles: new Uint32Array(all.length),
-  gaps: new Float32Array(all.length),
-  edges: new Uint8Array(all.length),
-});
-
 function groupsOf(left: LeftOver): number[][] {
-  const pieces = left.pieces();
-  return touching(pieces).map((group) => group.flatMap((i) => pieces[i]!.ends));
+  const pieces = left.pieces().map(({ ends }) => ends);
+  return piecesTouching(pieces).map((group) => group.flatMap((i) => pieces[i]!));
 }
 
 /** So short that it is no drawing: the seam of two programs. */
@@ -246,12 +201,19 @@ function findMoves(gone: LeftOver, come: LeftOver, mine: LineIndex, theirs: Line
     groups
       .map((group) => [...new Set(group.map((i) => pieces[i]!.piece))])
       .sort((a, b) => b.length - a.length || a[0]! - b[0]!);
-  const fine = largestFirst(touching(pieces));
+  const fine = largestFirst(piecesTouching(pieces.map(({ ends }) => ends)));
   const coarse = largestFirst(
-    touching(pieces.map((one) => (lengthOf(gone.linework, one.piece) > LONG ? one : { ends: gone.endsOf(one.piece) }))),
+    piecesTouching(
+      pieces.map(({ piece, ends }) => (lengthOf(gone.linework, piece) > LONG ? ends : gone.endsOf(piece))),
+    ),
   );
   // Things that stand close to each other may have gone different ways.
-  const apart = largestFirst(touching(pieces, REACH));
+  const apart = largestFirst(
+    piecesTouching(
+      pieces.map(({ ends }) => ends),
+      REACH,
+    ),
+  );
   const shifts = (lines: readonly number[]): Move[] => [
     ...known.beside(boundsOf(lines.flatMap((piece) => gone.endsOf(piece)))),
     ...shiftsOf(lines, gone, byLength),
@@ -556,27 +518,4 @@ function together(found: readonly Taken[]): LineChange[] {
     const ends = group.flatMap((i) => found[i]!.ends);
     return { kind: 'moved', ends, shift, ...(turn && { turn }), ...(mirrored && { mirrored }) };
   });
-}
-
-/** Between two pieces; 0 where they cross. */
-function distance(p: readonly number[], q: readonly number[]): number {
-  if (cross(p, q)) return 0;
-  return Math.min(
-    toPiece(p[0]!, p[1]!, q),
-    toPiece(p[2]!, p[3]!, q),
-    toPiece(q[0]!, q[1]!, p),
-    toPiece(q[2]!, q[3]!, p),
-  );
-}
-function toPiece(x: number, y: number, [x0, y0, x1, y1]: readonly number[]): number {
-  const [dx, dy] = [x1! - x0!, y1! - y0!];
-  const t = Math.max(0, Math.min(1, ((x - x0!) * dx + (y - y0!) * dy) / (dx * dx + dy * dy || 1)));
-  return Math.hypot(x - x0! - t * dx, y - y0! - t * dy);
-}
-function cross(p: readonly number[], q: readonly number[]): boolean {
-  const side = (a: readonly number[], x: number, y: number): number =>
-    (a[2]! - a[0]!) * (y - a[1]!) - (a[3]! - a[1]!) * (x - a[0]!);
-  const apart = (a: readonly number[], b: readonly number[]): boolean =>
-    side(a, b[0]!, b[1]!) * side(a, b[2]!, b[3]!) < 0;
-  return apart(p, q) && apart(q, p);
 }

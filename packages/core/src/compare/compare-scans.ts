@@ -29,6 +29,7 @@ export async function compareScans(before: ScannedPage, after: ScannedPage): Pro
     similarity,
     unlike,
     pictures: false,
+    unread: false,
     changes: unlike
       ? []
       : found.changes.map(({ kind, box }) => {

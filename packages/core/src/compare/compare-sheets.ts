@@ -4,15 +4,17 @@ import { readTitleBlock, type PageText } from '../drawing/title-block.ts';
 import { isDate } from '../drawing/title-block-words.ts';
 import { alignPages, type Page } from './align-pages.ts';
 import { around, boundsOf, type Box } from './bounds.ts';
+import type { ChangeKind } from './change-counts.ts';
 import { compareLines, type LineChange } from './compare-lines.ts';
+import { compareLooks, type Look } from './compare-looks.ts';
 import { compareTexts, joinTexts, type TextChange } from './compare-texts.ts';
+import { LineIndex } from './line-index.ts';
 import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
 import { Similarity } from './similarity.ts';
 import { LetterShapes, outlinedLinesOf, outlinedTexts } from './outlined-words.ts';
 import { findTables, isDrawnAnew, type TablePart } from './tables.ts';
 import { mappedText, textBox, textLinesOf, type TextLine } from './text-lines.ts';
 
-export type ChangeKind = 'added' | 'removed' | 'moved' | 'text';
 export interface SheetChange {
   kind: ChangeKind;
   /** On the second page, points as displayed; of what was removed on the first page. */
@@ -25,6 +27,8 @@ export interface SheetChange {
   /** Words that it is about. */
   before?: string;
   after?: string;
+  /** How it was drawn and is drawn now. */
+  look?: { before?: Look; after?: Look };
   /** Of a table. */
   part?: TablePart;
   /** Says something new with every issue: a date, a revision, where the file lies. */
@@ -39,6 +43,8 @@ export interface SheetComparison {
   unlike: boolean;
   /** There are pictures on them: scans, photographs. What these show is not compared. */
   pictures: boolean;
+  /** Words are drawn as outlines on one of them only, or in another font: they were not compared. */
+  unread: boolean;
   changes: SheetChange[];
 }
 
@@ -70,8 +76,17 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
   const { similarity, common } = alignPages(mine, theirs);
   const pictures = before.pictures.length + after.pictures.length > 0;
   if (common < UNLIKE && Math.min(thingsOn(mine), thingsOn(theirs)) > FEW_THINGS)
-    return { similarity, unlike: true, pictures, changes: [] };
-  const lines = compareLines(mappedLinework(mine.linework, similarity), theirs.linework);
+    return { similarity, unlike: true, pictures, unread: false, changes: [] };
+  const drawn = {
+    before: new LineIndex(mappedLinework(mine.linework, similarity)),
+    after: new LineIndex(theirs.linework),
+  };
+  const lines = compareLines(drawn.before, drawn.after);
+  const looks = compareLooks(
+    { lines: drawn.before, styles: before.styles },
+    { lines: drawn.after, styles: after.styles },
+    similarity.scale,
+  ).map(({ ends, ...look }): SheetChange => ({ kind: 'look', box: boundsOf(ends), ends, look }));
   const shapes = new LetterShapes();
   const texts = {
     before: [
@@ -80,9 +95,12 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
     ],
     after: [...theirs.texts, ...outlinedTexts(after, theirLetters, Similarity.none.map, shapes)],
   };
-  const changedTexts = compareTexts(texts.before, texts.after);
-  const changes = changesOf(lines, changedTexts, texts, similarity, issuedOf(before, after));
-  return { similarity, unlike: false, pictures, changes };
+  const words = compareTexts(texts.before, texts.after);
+  const changes = changesOf(lines, words.changes, texts, similarity, issuedOf(before, after));
+  return {
+    ...{ similarity, unlike: false, pictures, unread: words.unread },
+    changes: inReadingOrder([...changes, ...looks]),
+  };
 }
 
 const pageOf = (vectors: SheetVectors, letters: readonly (readonly number[])[]): Page => ({
@@ -123,8 +141,10 @@ function changesOf(
     Object.assign(named, { ...change, box: around(named.box, change.box) });
     return [];
   });
-  return [...drawn, ...words].sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+  return [...drawn, ...words];
 }
+const inReadingOrder = (changes: SheetChange[]): SheetChange[] =>
+  changes.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 
 /** What belongs together as one change. */
 function joined(all: readonly SheetChange[]): SheetChange {

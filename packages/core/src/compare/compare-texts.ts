@@ -11,6 +11,12 @@ export interface TextChange {
   shift?: [number, number];
 }
 
+export interface ComparedTexts {
+  changes: TextChange[];
+  /** There are words as outlines on one page where the other one has letters or outlines of another font. */
+  unread: boolean;
+}
+
 /** A line stands where it stood within this many points. */
 const IN_PLACE = 0.5;
 /** So many words that were moved alike are one block: a row was put in above them. */
@@ -23,15 +29,17 @@ const SAYING = 12;
 const BESIDE = 2.5;
 /** So much of words or of outlines lies on the others where they may be the same. */
 const COVERED = 0.5;
+/** So many outlines, and so much of them, are others where the font changed. */
+const [FEW_WORDS, ANOTHER_FONT] = [8, 0.6];
 /** Changed and moved words have at least this much in common. */
 const ALIKE = 0.6;
 
 /** `before` is mapped onto the second page already. About O(n log n); words that stand k times cost k² of them. */
-export function compareTexts(before: readonly TextLine[], after: readonly TextLine[]): TextChange[] {
+export function compareTexts(before: readonly TextLine[], after: readonly TextLine[]): ComparedTexts {
   const left = new Pairing(before, after);
   const inPlace = (a: TextLine, b: TextLine): boolean => offsetOf(a, b) <= IN_PLACE + 0.04 * b.size;
   left.takeSame(inPlace);
-  left.takeUnreadable();
+  let unread = left.takeUnreadable();
   const changes: TextChange[] = [];
   const moved = (a: TextLine, b: TextLine): void => {
     left.take(a, b);
@@ -51,7 +59,16 @@ export function compareTexts(before: readonly TextLine[], after: readonly TextLi
   for (const [a, b] of left.alike()) moved(a, b);
   for (const a of left.before) changes.push({ before: a });
   for (const b of left.after) changes.push({ after: b });
-  return changes;
+  if (!inAnotherFont(changes, after)) return { changes, unread };
+  unread = true;
+  return { changes: changes.filter((change) => !isOutlined(change)), unread };
+}
+
+const isOutlined = ({ before, after }: TextChange): boolean => (after ?? before)!.text === '';
+/** Most outlines of a page are others now: it is the font that changed. */
+function inAnotherFont(changes: readonly TextChange[], after: readonly TextLine[]): boolean {
+  const outlines = after.filter(({ text }) => !text).length;
+  return outlines > FEW_WORDS && changes.filter(isOutlined).length > ANOTHER_FONT * outlines;
 }
 
 const offsetOf = (a: TextLine, b: TextLine): number => Math.hypot(b.x - a.x, b.y - a.y);
@@ -87,7 +104,8 @@ class Pairing {
   }
 
   /** Words of one page where the other one has outlines: nobody can say that they differ. */
-  takeUnreadable(): void {
+  takeUnreadable(): boolean {
+    const [wordsBefore, wordsAfter] = [this.before.size, this.after.size];
     const both = [this.before, this.after] as const;
     for (const [read, drawn] of [both, [...both].reverse()] as [Set<TextLine>, Set<TextLine>][]) {
       const words = [...read].filter(({ text }) => text);
@@ -96,6 +114,7 @@ class Pairing {
       for (const [i, word] of words.entries()) if (covered[i]! > COVERED) read.delete(word);
       for (const [i, outline] of outlines.entries()) if (covering[i]! > COVERED) drawn.delete(outline);
     }
+    return this.before.size < wordsBefore || this.after.size < wordsAfter;
   }
 
   /** Lines that went the same way together, the largest block first. */

@@ -20,6 +20,7 @@ export function followed(
   let gone = false;
   let came = false;
   for (const { kind, box, shift, turn, mirrored } of changes) {
+    if (kind === 'look') continue;
     if (kind === 'removed') {
       const was = mappedBox(box, similarity);
       if (belongs(about, was)) gone = true;

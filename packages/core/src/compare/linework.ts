@@ -19,11 +19,19 @@ export const lengthOf = ({ ends }: Linework, i: number): number =>
   Math.hypot(ends[4 * i + 2]! - ends[4 * i]!, ends[4 * i + 3]! - ends[4 * i + 1]!);
 
 /** What is white is not seen on paper. */
-const UNSEEN = '#ffffff';
+export const isUnseen = (colour: string): boolean => colour === '#ffffff';
 /** Ends that are nearer than this are one, points. */
 const SAME_END = 0.02;
 /** Two pieces that bend less than this are one line (sine of the angle). */
 const STRAIGHT = 0.002;
+
+/** Pieces of no style in particular, as x0, y0, x1, y1. */
+export const lineworkFrom = (all: readonly (readonly number[])[]): Linework => ({
+  ends: Float64Array.from(all.flat()),
+  styles: new Uint32Array(all.length),
+  gaps: new Float32Array(all.length),
+  edges: new Uint8Array(all.length),
+});
 
 /** All that is drawn with lines and edges, except for some chains. O(n log n) of its points. */
 export function lineworkOf(
@@ -39,7 +47,7 @@ export function lineworkOf(
   };
   for (let chain = 0; chain + 1 < starts.length; chain++) {
     const style = styles[styleOf[chain]!]!;
-    if (style.colour === UNSEEN || without.has(chain)) continue;
+    if (isUnseen(style.colour) || without.has(chain)) continue;
     const [from, to] = [starts[chain]!, starts[chain + 1]!];
     for (let i = from; i + 1 < to; i++)
       add(styleOf[chain]!, points[2 * i]!, points[2 * i + 1]!, points[2 * i + 2]!, points[2 * i + 3]!);

@@ -16,16 +16,19 @@ export interface NumberedComparison {
   unlike: boolean;
   /** There are pictures, which are not compared. */
   pictures: boolean;
+  /** Words that could not be compared: outlines. */
+  unread: boolean;
   changes: NumberedChange[];
   /** Fields that say something new with every issue. */
   routine: SheetChange[];
 }
 
-export function numbered({ similarity, unlike, pictures, changes }: SheetComparison): NumberedComparison {
+export function numbered({ similarity, unlike, pictures, unread, changes }: SheetComparison): NumberedComparison {
   return {
     similarity,
     unlike,
     pictures,
+    unread,
     changes: changes
       .filter(({ routine }) => !routine)
       .map((change, i) => {

@@ -32,7 +32,35 @@ interface Told extends TextGroup {
 
 /** `pages`: all words of both, on the second page. */
 export function findTables(groups: readonly TextChange[][], pages: Record<Side, readonly TextLine[]>): TableChanges {
-  const all = groups.map(told);
+  const found: TableChanges = { groups: [], drawnAnew: [] };
+  const turns = groups.map(([one]) => quarterOf((one!.after ?? one!.before)!));
+  for (const turn of new Set(turns)) {
+    const upright = groups.filter((_, i) => turns[i] === turn).map((changes) => told(changes, turn));
+    const boxes = (side: Side): PlacedLine[] =>
+      pages[side].filter((line) => quarterOf(line) === turn).map((line) => ({ line, box: uprightBox(line, turn) }));
+    const own = findUpright(upright, { before: boxes('before'), after: boxes('after') });
+    found.groups.push(...own.groups);
+    found.drawnAnew.push(...own.drawnAnew.map((box) => turnedBox(box, (4 - turn) % 4)));
+  }
+  return found;
+}
+
+/** Quarters by which words are turned with the clock. */
+const quarterOf = ({ angle }: TextLine): number => (Math.round(angle / (Math.PI / 2)) + 4) % 4;
+/** Turned against the clock by quarters, about the corner of the page. */
+function turnedBox([x0, y0, x1, y1]: Box, quarters: number): Box {
+  if (quarters === 1) return [y0, -x1, y1, -x0];
+  if (quarters === 2) return [-x1, -y1, -x0, -y0];
+  return quarters === 3 ? [-y1, x0, -y0, x1] : [x0, y0, x1, y1];
+}
+const uprightBox = (line: TextLine, quarters: number): Box => turnedBox(textBox(line), quarters);
+interface PlacedLine {
+  line: TextLine;
+  box: Box;
+}
+
+/** Words that are read from left to right. */
+function findUpright(all: readonly Told[], pages: Record<Side, readonly PlacedLine[]>): TableChanges {
   const drawnAnew: Box[] = [];
   const madeRoom = new Set<Told>();
   const moved = all.filter((one) => one.shift && !one.side);
@@ -63,22 +91,29 @@ export function findTables(groups: readonly TextChange[][], pages: Record<Side, 
   return { groups: out.map(({ changes, part }) => ({ changes, ...(part && { part }) })), drawnAnew };
 }
 
-function told(changes: TextChange[]): Told {
+function told(changes: TextChange[], turn: number): Told {
   const [{ before, after, shift }] = changes as [TextChange];
   const lines = (side: Side): TextLine[] => changes.flatMap((change) => change[side] ?? []);
   const boxes: Told['boxes'] = {};
   for (const side of ['before', 'after'] as const)
-    if (lines(side).length) boxes[side] = lines(side).map(textBox).reduce(around);
-  const level = Math.abs((after ?? before)!.angle) < 0.05;
+    if (lines(side).length)
+      boxes[side] = lines(side)
+        .map((line) => uprightBox(line, turn))
+        .reduce(around);
   const side = before ? (after ? undefined : 'before') : 'after';
-  const stayed = before && after && before.key !== after.key;
+  const saysElse = before && after && before.key !== after.key;
   return {
     changes,
     size: (after ?? before)!.size,
     boxes,
-    ...(level && side && { side }),
-    ...(level && shift && !stayed && { shift }),
+    ...(side && { side }),
+    ...(shift && !saysElse && { shift: uprightShift(shift, turn) }),
   };
+}
+
+function uprightShift([dx, dy]: readonly [number, number], turn: number): [number, number] {
+  const [x, y] = turnedBox([dx, dy, dx, dy], turn);
+  return [x, y];
 }
 
 const bothBoxes = ({ boxes }: Told): Box => around((boxes.before ?? boxes.after)!, (boxes.after ?? boxes.before)!);
@@ -113,20 +148,20 @@ function stacked(cells: readonly Told[]): Told[][] {
   return groups.list().map((group) => group.map((i) => cells[i]!).sort((a, b) => bothBoxes(a)[1] - bothBoxes(b)[1]));
 }
 
-const merged = (stack: readonly Told[]): Told => (stack.length === 1 ? stack[0]! : joinedStack(stack));
-function joinedStack(stack: readonly Told[]): Told {
-  const { side, ...first } = told(stack.flatMap(({ changes }) => changes));
-  return { ...first, ...(side && { side }) };
+function merged(stack: readonly Told[]): Told {
+  const [first, ...rest] = stack as [Told, ...Told[]];
+  const side = first.side!;
+  const box = rest.reduce((all, one) => around(all, one.boxes[side]!), first.boxes[side]!);
+  return { ...first, changes: stack.flatMap(({ changes }) => changes), boxes: { [side]: box } };
 }
 
 /** Something else stands in most of the rows. */
-function hasNeighbours(stack: readonly Told[], side: Side, page: readonly TextLine[]): boolean {
+function hasNeighbours(stack: readonly Told[], side: Side, page: readonly PlacedLine[]): boolean {
   const own = new Set(stack.flatMap(({ changes }) => changes.map((change) => change[side]!)));
-  const others = page.filter((line) => !own.has(line) && Math.abs(line.angle) < 0.05);
+  const others = page.filter(({ line }) => !own.has(line));
   const found = stack.filter(({ boxes, size }) => {
     const [x0, y0, x1, y1] = boxes[side]!;
-    return others.some((line) => {
-      const [u0, v0, u1, v1] = textBox(line);
+    return others.some(({ box: [u0, v0, u1, v1] }) => {
       const sameRow = Math.abs(v0 + v1 - y0 - y1) < size;
       return sameRow && u0 < x1 + 2 * ASIDE * size && u1 > x0 - 2 * ASIDE * size;
     });

@@ -1,4 +1,5 @@
 /** Compares what waits, pair of sheets by pair of sheets: what is done of it stays done. */
+import { countChanges } from '@kindred/core/compare/change-counts';
 import type { Change, SheetOutcome } from '@kindred/contract/compare/compare';
 import { followed } from '@kindred/core/compare/following';
 import { matchPages } from '@kindred/core/compare/match-pages';
@@ -22,7 +23,7 @@ import { openPreparation, type OpenPreparation, type Prepare } from '../preparat
 import { containers, sheets, versions } from '../register/schema.ts';
 import { audience } from '../register/visibility.ts';
 import { COMPARE } from './pairs.ts';
-import { comparedSheets, comparisons, type ChangeCounts, type KeptChange } from './schema.ts';
+import { comparedSheets, comparisons, type KeptChange } from './schema.ts';
 
 const deflate = promisify(gzip);
 const IDLE_MS = 20_000;
@@ -177,7 +178,7 @@ async function comparePair(
       outcome: unlike ? 'unlike' : 'compared',
       similarity: found.similarity,
       changes: found.changes.map(withoutLines),
-      counts: countsOf(found.changes),
+      counts: countChanges(found.changes),
       fileSha256: sha256,
     };
   } catch (error) {
@@ -190,9 +191,4 @@ type FoundChange = Static<typeof Change>;
 function withoutLines({ ends, ...change }: FoundChange): KeptChange {
   void ends;
   return change;
-}
-function countsOf(changes: readonly FoundChange[]): ChangeCounts {
-  const counts: ChangeCounts = { added: 0, removed: 0, moved: 0, text: 0 };
-  for (const { kind } of changes) counts[kind]++;
-  return counts;
 }

@@ -1,4 +1,5 @@
 /** A report of a comparison, made by a long job. */
+import { changesIn } from '@kindred/core/compare/change-counts';
 import type { Brief, SheetChanges, startComparisonExport as operation } from '@kindred/contract/compare/compare';
 import type { Body } from '@kindred/contract/platform/operation';
 import { zoneOf } from '@kindred/core/compare/zone';
@@ -155,7 +156,7 @@ function sheetTable(sheets: readonly Sheet[]): ReportTable {
     ],
     rows: sheets.map((sheet) => {
       const { outcome, counts, formerNumber } = sheet;
-      const changes = counts.added + counts.removed + counts.moved + counts.text;
+      const changes = changesIn(counts);
       const said =
         outcome === 'compared' ? (changes ? counted(changes, 'change') : 'nothing changed') : OUTCOME_WORDS[outcome];
       return [nameOfSheet(sheet), formerNumber ? `${said}; was ${formerNumber}` : said];

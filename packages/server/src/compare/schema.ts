@@ -1,5 +1,5 @@
 import type { COMPARISON_STATUSES, SheetOutcome } from '@kindred/contract/compare/compare';
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import { NO_CHANGES, type ChangeCounts } from '@kindred/core/compare/change-counts';
 import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
@@ -11,8 +11,6 @@ import { versions } from '../register/schema.ts';
 
 /** A change without its lines, which are in the file of its sheet. */
 export type KeptChange = Omit<NumberedChange, 'ends'>;
-
-export type ChangeCounts = Record<ChangeKind, number>;
 
 const project = () =>
   uuid('project_id')
@@ -56,7 +54,7 @@ export const comparedSheets = pgTable(
     /** From the page before to the one after. */
     similarity: jsonb('similarity').$type<[number, number, number, number]>().notNull().default([1, 0, 0, 0]),
     changes: jsonb('changes').$type<KeptChange[]>().notNull().default([]),
-    counts: jsonb('counts').$type<ChangeCounts>().notNull().default({ added: 0, removed: 0, moved: 0, text: 0 }),
+    counts: jsonb('counts').$type<ChangeCounts>().notNull().default(NO_CHANGES),
     /** All of the answer, deflated. */
     fileSha256: text('file_sha256'),
   },

@@ -1,4 +1,5 @@
 /** Comparisons as people see them. */
+import { addCounts, NO_CHANGES } from '@kindred/core/compare/change-counts';
 import type { ComparedSheet, Comparison, ComparisonView, SheetChanges } from '@kindred/contract/compare/compare';
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { buffer } from 'node:stream/consumers';
@@ -15,7 +16,7 @@ import { sheets, versions } from '../register/schema.ts';
 import { allVisible, type VisibleVersion } from '../register/versions.ts';
 import { briefsOf, countsOn } from './brief.ts';
 import { compareVersions } from './pairs.ts';
-import { comparedSheets, comparisons, type ChangeCounts } from './schema.ts';
+import { comparedSheets, comparisons } from './schema.ts';
 import {
   comparisonVisibleTo,
   sheetsFor,
@@ -174,7 +175,7 @@ async function views(db: Db, actor: Member, all: readonly VisibleComparison[]): 
         status: row.status,
         sheets: listed.length,
         done: listed.filter(({ outcome }) => outcome !== 'waiting').length,
-        counts: listed.map(({ counts }) => counts).reduce(sum, NONE),
+        counts: listed.map(({ counts }) => counts).reduce(addCounts, NO_CHANGES),
         addedSheets: listed.filter(({ outcome }) => outcome === 'added').length,
         removedSheets: listed.filter(({ outcome }) => outcome === 'removed').length,
         brief: held?.counts ?? null,
@@ -201,14 +202,6 @@ async function sheetRows(db: Db, ids: readonly string[], full: readonly string[]
   const all = full.length ? await of(full, { ...light, changes }) : [];
   return [...rest.map((row) => ({ ...row, changes: [] })), ...all] as SheetRow[];
 }
-
-const NONE: ChangeCounts = { added: 0, removed: 0, moved: 0, text: 0 };
-const sum = (a: ChangeCounts, b: ChangeCounts): ChangeCounts => ({
-  added: a.added + b.added,
-  removed: a.removed + b.removed,
-  moved: a.moved + b.moved,
-  text: a.text + b.text,
-});
 
 /** By version and page. */
 async function sheetNames(db: Db, versionIds: readonly string[]) {

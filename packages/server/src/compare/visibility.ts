@@ -1,4 +1,5 @@
 /** Which comparisons somebody gets: those of which they see both versions, and of these the sheets that they get. */
+import { NO_CHANGES } from '@kindred/core/compare/change-counts';
 import { and, eq, sql, type SQL } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import type { Db } from '../platform/database.ts';
@@ -71,7 +72,7 @@ export async function sheetsFor(
 }
 const HIDDEN = {
   changes: [],
-  counts: { added: 0, removed: 0, moved: 0, text: 0 },
+  counts: NO_CHANGES,
   note: '',
   fileSha256: null,
 };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** All changes of a sheet in a list: by kind, one after the other; the chosen one with all that can be said of it. */
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import { sayChange } from '@kindred/words/sheet-changes';
 import { computed } from 'vue';
 import type { ChangeColours } from './change-colours.ts';

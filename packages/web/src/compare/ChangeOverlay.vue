@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import { matrixOf, toWindow, type SheetView } from '../drawing/table/view.ts';
 import type { ChangeColours } from './change-colours.ts';
 import { CHANGE_LOOK } from './change-look.ts';
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import { endsOf } from '@kindred/core/compare/ends';
 import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 

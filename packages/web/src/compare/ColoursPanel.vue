@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The colours of changes, as each person likes them; sign and dash stay. */
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import { useChangeColours } from './change-colours.ts';
 import { CHANGE_LOOK } from './change-look.ts';
 

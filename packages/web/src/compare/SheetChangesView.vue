@@ -12,11 +12,12 @@ import {
 import { listSheets } from '@kindred/contract/drawing/drawing';
 import { addMarkup } from '@kindred/contract/markup/markup';
 import { showContainer } from '@kindred/contract/register/register';
-import { mappedBox, type ChangeKind } from '@kindred/core/compare/compare-sheets';
+import { CHANGE_KINDS, countChanges, type ChangeKind } from '@kindred/core/compare/change-counts';
+import { mappedBox } from '@kindred/core/compare/compare-sheets';
 import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 import { endsOf } from '@kindred/core/compare/ends';
 import { zoneOf } from '@kindred/core/compare/zone';
-import { sayChange, sayVerdict } from '@kindred/words/sheet-changes';
+import { sayChange, sayNotCompared, sayVerdict } from '@kindred/words/sheet-changes';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
@@ -45,7 +46,7 @@ import CompareLayout from './CompareLayout.vue';
 import CompareModes from './CompareModes.vue';
 import { COMPARE_MODES, type CompareMode } from './compare-modes.ts';
 import ComparedSheets from './ComparedSheets.vue';
-import { addressOfBoxes, boxesFrom, countsOf, liesIn } from './left-out.ts';
+import { addressOfBoxes, boxesFrom, liesIn } from './left-out.ts';
 import { asPng, pictureOf, placeBefore } from './change-pictures.ts';
 import { useComparison } from './comparison.ts';
 
@@ -107,7 +108,7 @@ const mode = computed((): CompareMode => (query('as') in COMPARE_MODES ? (query(
 const view = ref<SheetView | null>(null);
 const table = ref<InstanceType<typeof ComparedSurfaces>>();
 
-const kinds = ref<ChangeKind[]>(['added', 'removed', 'moved', 'text']);
+const kinds = ref<ChangeKind[]>([...CHANGE_KINDS]);
 /** Boxes of the sheet that are left out, as the address has them. */
 const ignored = computed(() => boxesFrom(query('ignore')));
 const inSight = computed(() =>
@@ -225,6 +226,7 @@ const pictured = computed(() => {
   };
 });
 const raised = ref<NumberedChange>();
+const notCompared = computed(() => comparison.value && sayNotCompared(comparison.value));
 const pictures = ref<{ caption: string; file: Blob; address: string }[]>([]);
 async function raise(number: number): Promise<void> {
   const [both, found] = [pictured.value, comparison.value?.changes.find((one) => one.number === number)];
@@ -298,7 +300,7 @@ const verdict = computed(() => {
   if (sheet.outcome === 'failed') return sheet.note;
   if (sheet.outcome !== 'compared') return '';
   return ignored.value.length
-    ? `${sayVerdict(countsOf(inSight.value), null)}, besides what is left out`
+    ? `${sayVerdict(countChanges(inSight.value), null)}, besides what is left out`
     : sayVerdict(sheet.counts, sheet.brief);
 });
 watch(
@@ -344,7 +346,7 @@ watch(
           <template v-else-if="shown && versions.length < 2">There is one version only: nothing to compare.</template>
           <template v-else>Comparing …</template>
         </p>
-        <p v-if="comparison?.pictures" class="quiet routine">Pictures on these sheets are not compared.</p>
+        <p v-if="notCompared" class="quiet routine">{{ notCompared }}</p>
         <p v-if="ignored.length" class="quiet routine">
           {{ ignored.length === 1 ? 'One region is' : `${ignored.length} regions are` }} left out.
           <button class="button-link" @click="set({ ignore: undefined })">Take in again</button>

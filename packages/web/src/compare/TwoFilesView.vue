@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** What changed between two PDFs that are in no register. */
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import { CHANGE_KINDS, countChanges, type ChangeKind } from '@kindred/core/compare/change-counts';
 import type { NumberedChange } from '@kindred/core/compare/numbered';
 import { zoneOf } from '@kindred/core/compare/zone';
-import { sayVerdict } from '@kindred/words/sheet-changes';
+import { sayNotCompared, sayVerdict } from '@kindred/words/sheet-changes';
 import { computed, ref, watch } from 'vue';
 import type { SheetView } from '../drawing/table/view.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -15,7 +15,6 @@ import CompareLayout from './CompareLayout.vue';
 import CompareModes from './CompareModes.vue';
 import { useChangeColours } from './change-colours.ts';
 import type { CompareMode } from './compare-modes.ts';
-import { countsOf } from './left-out.ts';
 import { useTwoFiles, type TwoFiles } from './two-files.ts';
 
 const before = ref<File>();
@@ -33,7 +32,7 @@ const pair = computed(() => open.value?.pairs[position.value]);
 const { colours } = useChangeColours();
 const view = ref<SheetView | null>(null);
 const mode = ref<CompareMode>('over');
-const kinds = ref<ChangeKind[]>(['added', 'removed', 'moved', 'text']);
+const kinds = ref<ChangeKind[]>([...CHANGE_KINDS]);
 const seen = computed(() => (comparison.value?.changes ?? []).filter(({ kind }) => kinds.value.includes(kind)));
 const chosen = ref<number>();
 const surfaces = ref<InstanceType<typeof ComparedSurfaces>>();
@@ -56,7 +55,7 @@ const verdict = computed(() => {
   if (pair.value && !pair.value.after) return 'This sheet is not there any more.';
   if (!comparison.value) return 'Comparing …';
   if (comparison.value.unlike) return 'These two sheets have nothing in common.';
-  return sayVerdict(countsOf(comparison.value.changes), null);
+  return sayVerdict(countChanges(comparison.value.changes), null);
 });
 const take = (event: Event): File | undefined => (event.target as HTMLInputElement).files?.[0];
 </script>
@@ -72,6 +71,7 @@ const take = (event: Event): File | undefined => (event.target as HTMLInputEleme
         </el-select>
       </div>
       <p class="verdict" role="status">{{ verdict }}</p>
+      <p v-if="comparison && sayNotCompared(comparison)" class="quiet">{{ sayNotCompared(comparison) }}</p>
       <ChangeList
         v-if="comparison?.changes.length"
         v-model:kinds="kinds"

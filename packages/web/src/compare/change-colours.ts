@@ -1,5 +1,5 @@
 /** In which colours somebody sees changes. */
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import { computed } from 'vue';
 import { usePreference } from '../identity/preferences.ts';
 import { CHANGE_LOOK } from './change-look.ts';

@@ -1,6 +1,6 @@
 /** How kinds of changes look on the screen. */
 import { CHANGE_MARKS } from '@kindred/core/compare/change-marks';
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 
 const look = (kind: ChangeKind, word: string) => ({
   ...{
@@ -15,4 +15,5 @@ export const CHANGE_LOOK = {
   removed: look('removed', 'removed'),
   moved: look('moved', 'moved'),
   text: look('text', 'words'),
+  look: look('look', 'looks'),
 } satisfies Record<ChangeKind, unknown>;

@@ -1,3 +1,4 @@
+import { NO_CHANGES } from '@kindred/core/compare/change-counts';
 import type { Brief, ComparedSheet } from '@kindred/contract/compare/compare';
 import type { NumberedChange } from '@kindred/core/compare/numbered';
 import { mount } from '@vue/test-utils';
@@ -44,7 +45,7 @@ describe('the list of changes', () => {
           change(2, 'added'),
           change(3, 'text', { before: 'a', after: 'b' }),
         ],
-        colours: { added: '#1', removed: '#2', moved: '#3', text: '#4' },
+        colours: { added: '#1', removed: '#2', moved: '#3', text: '#4', look: '#5' },
         said: new Map([
           [1, { asked: false, ticked: false }],
           [3, { asked: true, ticked: true }],
@@ -127,7 +128,7 @@ describe('what is said of a change', () => {
 });
 
 describe('the sheets of a set', () => {
-  const none = { added: 0, removed: 0, moved: 0, text: 0 };
+  const none = { ...NO_CHANGES };
   const sheet = (position: number, over: Partial<ComparedSheet>): ComparedSheet => ({
     ...{
       position,

@@ -1,5 +1,4 @@
 /** Regions of a sheet that are left out of what is looked at; the address carries them. */
-import type { ChangeKind } from '@kindred/core/compare/compare-sheets';
 import type { Place } from '@kindred/core/compare/numbered';
 
 const MOST = 20;
@@ -21,9 +20,3 @@ export const liesIn = ([x, y, w, h]: Place, [left, top, width, height]: Place): 
   const [mx, my] = [x + w / 2, y + h / 2];
   return mx >= left && mx <= left + width && my >= top && my <= top + height;
 };
-
-export function countsOf(changes: readonly { kind: ChangeKind }[]): Record<ChangeKind, number> {
-  const counts = { added: 0, removed: 0, moved: 0, text: 0 };
-  for (const { kind } of changes) counts[kind]++;
-  return counts;
-}
