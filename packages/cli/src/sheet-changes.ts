@@ -24,6 +24,7 @@ interface Listed {
   mirrored?: true;
   before?: string;
   after?: string;
+  picture?: boolean;
   /** What of a table came or went. */
   part?: TablePart;
   /** How it was drawn and is drawn now; weights in points. */
@@ -77,7 +78,7 @@ const nameOf = (sheet: SheetOfSet | undefined) =>
 function listed({ similarity, unlike, pictures, unread, changes }: SheetComparison, before: Matrix, after: Matrix) {
   const [toBefore, toAfter] = [inverse(before)!, inverse(after)!];
   const said = changes.map((change): Listed & { routine?: boolean } => {
-    const { kind, box, shift, turn, mirrored, part, look, routine, before: was, after: is } = change;
+    const { kind, box, shift, turn, mirrored, part, look, picture, routine, before: was, after: is } = change;
     const own = kind === 'removed' ? toBefore : toAfter;
     return {
       kind,
@@ -88,6 +89,7 @@ function listed({ similarity, unlike, pictures, unread, changes }: SheetComparis
       ...(was !== undefined && { before: was }),
       ...(is !== undefined && { after: is }),
       ...(part && { part }),
+      ...(picture && { picture }),
       ...(look && { look }),
       ...(routine && { routine }),
     };

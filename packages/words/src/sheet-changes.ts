@@ -17,12 +17,13 @@ interface Told {
   after?: string;
   look?: { before?: Look; after?: Look };
   part?: TablePart;
+  picture?: boolean;
 }
 
 const HAPPENED = { added: 'Added', removed: 'Removed', moved: 'Moved' };
 
 /** “Moved by 2.12 mm”, “‘Store’ → ‘Kit room’”. */
-export function sayChange({ kind, shift, turn, mirrored, before, after, look, part }: Told): string {
+export function sayChange({ kind, shift, turn, mirrored, before, after, look, part, picture }: Told): string {
   if (kind === 'look') return sayLook(look ?? {});
   if (kind === 'text')
     return before || after ? `“${before ?? '?'}” → “${after ?? '?'}”` : 'Other words, drawn as outlines';
@@ -31,7 +32,7 @@ export function sayChange({ kind, shift, turn, mirrored, before, after, look, pa
   if (mirrored) return `Mirrored${about}`;
   if (turn) return `Turned by ${Math.round(Math.abs((turn * 180) / Math.PI) * 10) / 10}°${about}`;
   const far = shift ? ` by ${(Math.hypot(...shift) * MM).toFixed(2)} mm` : '';
-  const what = part ? ` ${part}` : '';
+  const what = picture ? ' picture' : part ? ` ${part}` : '';
   return `${HAPPENED[kind]}${what}${far}${about}`;
 }
 

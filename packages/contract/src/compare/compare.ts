@@ -96,6 +96,8 @@ export const Change = Type.Object({
   after: Type.Optional(Type.String()),
   /** How it was drawn and is drawn now; none: there was nothing of its kind, or is nothing now. */
   look: Type.Optional(Type.Object({ before: Type.Optional(Look), after: Type.Optional(Look) })),
+  /** It is a picture. */
+  picture: Type.Optional(Type.Boolean()),
   /** What of a table came or went. */
   part: Type.Optional(OneOf(['row', 'column'] as const)),
   /** x0, y0, x1, y1 by piece of line. */

@@ -80,7 +80,7 @@ describe('compareSheets', () => {
     expect(compareSheets(scattered(1), scattered(2))).toMatchObject({ unlike: true, changes: [] });
   });
 
-  it('does not see line weights, colours and white lines as changes of the drawing', () => {
+  it('tells line weights and colours as looks, white lines not at all', () => {
     const drawn: Chain[] = [
       [
         [10, 10],
@@ -89,7 +89,12 @@ describe('compareSheets', () => {
       ],
     ];
     const heavier = sheet(drawn, [], { ...STYLE, width: 2, colour: '#ff0000' });
-    expect(compareSheets(sheet(drawn), heavier).changes).toEqual([]);
+    const [look, ...others] = compareSheets(sheet(drawn), heavier).changes;
+    expect(others).toEqual([]);
+    expect(look).toMatchObject({
+      kind: 'look',
+      look: { before: { width: 0.5, colour: '#000000' }, after: { width: 2, colour: '#ff0000' } },
+    });
     const white = sheet(drawn, [], { ...STYLE, colour: '#ffffff' });
     expect(compareSheets(white, sheet([])).changes).toEqual([]);
   });

@@ -7,6 +7,7 @@ import { around, boundsOf, type Box } from './bounds.ts';
 import type { ChangeKind } from './change-counts.ts';
 import { compareLines, type LineChange } from './compare-lines.ts';
 import { compareLooks, type Look } from './compare-looks.ts';
+import { comparePicturePlaces } from './compare-picture-places.ts';
 import { compareTexts, joinTexts, type TextChange } from './compare-texts.ts';
 import { LineIndex } from './line-index.ts';
 import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
@@ -27,6 +28,8 @@ export interface SheetChange {
   /** Words that it is about. */
   before?: string;
   after?: string;
+  /** It is a picture. */
+  picture?: boolean;
   /** How it was drawn and is drawn now. */
   look?: { before?: Look; after?: Look };
   /** Of a table. */
@@ -74,7 +77,7 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
   const [myLetters, theirLetters] = [outlinedLinesOf(before), outlinedLinesOf(after)];
   const [mine, theirs] = [pageOf(before, myLetters), pageOf(after, theirLetters)];
   const { similarity, common } = alignPages(mine, theirs);
-  const pictures = before.pictures.length + after.pictures.length > 0;
+  const pictures = before.pictures.length > 0 && after.pictures.length > 0;
   if (common < UNLIKE && Math.min(thingsOn(mine), thingsOn(theirs)) > FEW_THINGS)
     return { similarity, unlike: true, pictures, unread: false, changes: [] };
   const drawn = {
@@ -99,7 +102,7 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
   const changes = changesOf(lines, words.changes, texts, similarity, issuedOf(before, after));
   return {
     ...{ similarity, unlike: false, pictures, unread: words.unread },
-    changes: inReadingOrder([...changes, ...looks]),
+    changes: inReadingOrder([...changes, ...looks, ...pictureChanges(before, after, similarity)]),
   };
 }
 
@@ -142,6 +145,13 @@ function changesOf(
     return [];
   });
   return [...drawn, ...words];
+}
+function pictureChanges(before: SheetVectors, after: SheetVectors, similarity: Similarity): SheetChange[] {
+  return comparePicturePlaces(before.pictures, after.pictures, similarity.map).map(({ kind, box, shift }) => ({
+    ...{ kind, picture: true },
+    box: kind === 'removed' ? mappedBox(box, similarity.inverse) : box,
+    ...(shift && { shift }),
+  }));
 }
 const inReadingOrder = (changes: SheetChange[]): SheetChange[] =>
   changes.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
