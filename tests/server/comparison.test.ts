@@ -1,4 +1,5 @@
 /** What changed on a drawing: compared by itself when a new version is ready, held against what was asked for, reported. */
+import { NO_CHANGES } from '@kindred/core/compare/change-counts';
 import ExcelJS from '@protobi/exceljs';
 import {
   addRequests,
@@ -216,7 +217,7 @@ it('sheets that came and went; asked for by hand between any two versions; wrong
   const [third, second] = await versionsOf(first.containerId);
   const [later, earlier] = await comparisonsOf(architect.api, first.containerId);
   expect([earlier!.removedSheets, later!.addedSheets]).toEqual([1, 1]);
-  expect(earlier!.counts).toEqual({ added: 0, removed: 0, moved: 0, text: 0 });
+  expect(earlier!.counts).toEqual(NO_CHANGES);
 
   const body = { beforeId: first.versionId, afterId: third!.id };
   const asked = await architect.api.call(askComparison, { params: project.params, body });

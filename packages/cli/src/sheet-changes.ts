@@ -54,7 +54,12 @@ export async function listSheetChanges(beforeFile: string, afterFile: string, ov
       isScan(was.vectors) || isScan(is.vectors)
         ? await compareScans(await scannedPage(drawn[0]), await scannedPage(drawn[1]))
         : compareSheets(was.vectors, is.vectors);
-    pages.push({ ...named, ...listed(found, was.view, is.view) });
+    const changes = pair.split ? found.changes.filter(({ kind }) => kind !== 'removed') : found.changes;
+    pages.push({
+      ...named,
+      ...(pair.split && { split: true }),
+      ...listed({ ...found, changes }, was.view, is.view),
+    });
     if (overlay) pictures.push(await drawOverlay(...drawn, found));
   }
   const { dir, name, ext } = path.parse(overlay ?? '');

@@ -33,6 +33,7 @@ CREATE TABLE "compared_sheets" (
 	"after_page" integer,
 	"outcome" text NOT NULL,
 	"note" text DEFAULT '' NOT NULL,
+	"split" boolean DEFAULT false NOT NULL,
 	"similarity" jsonb DEFAULT '[1,0,0,0]'::jsonb NOT NULL,
 	"changes" jsonb DEFAULT '[]'::jsonb NOT NULL,
 	"counts" jsonb DEFAULT '{"added":0,"removed":0,"moved":0,"text":0,"look":0}'::jsonb NOT NULL,

@@ -62,6 +62,8 @@ export const ComparedSheet = Type.Object({
   formerNumber: Type.String(),
   title: Type.String(),
   outcome: OneOf(SHEET_OUTCOMES),
+  /** The sheet before became several: what of it stands on the others is not told as removed. */
+  split: Type.Boolean(),
   note: Type.String(),
   counts: Counts,
   brief: Nullable(BriefCounts),

@@ -37,6 +37,20 @@ describe('matchPages', () => {
       [1, null],
     ]);
   });
+  it('knows that a sheet became two, each with its part of the words', () => {
+    const words = Array.from({ length: 20 }, (_, i) => `room-${i}`);
+    const others = [sheet(2, 'A-102', '', ['plant']), sheet(3, 'A-103', '', ['roof'])];
+    const pairs = matchPages(
+      [sheet(1, 'A-101', 'Ground floor', words), ...others],
+      [sheet(1, 'A-101a', 'North', words.slice(0, 9)), sheet(2, 'A-101b', 'South', words.slice(9)), ...others],
+    );
+    expect(pairs.map(({ before, after, split }) => [before?.number, after?.number, split])).toEqual([
+      ['A-101', 'A-101a', true],
+      ['A-101', 'A-101b', true],
+      ['A-102', 'A-102', undefined],
+      ['A-103', 'A-103', undefined],
+    ]);
+  });
   it('compares the only sheets of two files, whatever they say', () => {
     expect(said([sheet(1, 'A-101')], [sheet(1, 'Z-9')])).toEqual([[1, 1]]);
   });

@@ -1,4 +1,4 @@
-/** Which sheet of one set is which of another: by number, then title, then what is written on it. */
+/** Which sheet of one set is which of another: by number, then title, then what is written on it; and which one became several. */
 import { readTitleBlock, type PageText, type TitleBlock } from '../drawing/title-block.ts';
 
 export interface SheetOfSet extends Pick<TitleBlock, 'number' | 'title'> {
@@ -9,6 +9,8 @@ export interface SheetOfSet extends Pick<TitleBlock, 'number' | 'title'> {
 export interface SheetPair<T extends SheetOfSet> {
   before: T | undefined;
   after: T | undefined;
+  /** The sheet before became several: what of it is not on this one is on the others. */
+  split?: true;
 }
 
 /** A sheet by what is written on it. */
@@ -21,6 +23,11 @@ export function sheetOfSet(page: number, text: PageText): SheetOfSet {
 const ALIKE = 0.4;
 /** The same, of sheets in the same place of their sets that do not both say a number. */
 const ALIKE_IN_PLACE = 0.15;
+
+/** A word that more sheets of a set have says nothing of any of them. */
+const RARE = 2;
+/** So many rare words, and so much of those of a new sheet, stood on the one that it is a part of. */
+const [PART_WORDS, PART_OF] = [6, 0.6];
 
 /** In the order of the second set, what was removed behind. Time grows with the number of sheets, and of those that no number and no title pairs squared. */
 export function matchPages<T extends SheetOfSet>(before: readonly T[], after: readonly T[]): SheetPair<T>[] {
@@ -65,10 +72,44 @@ export function matchPages<T extends SheetOfSet>(before: readonly T[], after: re
     partner.set(sheet, found);
     open.delete(found);
   }
+  const parts = partsOf(
+    before,
+    after.filter((sheet) => !partner.has(sheet)),
+  );
+  for (const [part, whole] of parts) {
+    partner.set(part, whole);
+    open.delete(whole);
+  }
+  const split = new Set(parts.values());
   return [
-    ...after.map((sheet): SheetPair<T> => ({ before: partner.get(sheet), after: sheet })),
+    ...after.map((sheet): SheetPair<T> => {
+      const was = partner.get(sheet);
+      return { before: was, after: sheet, ...(was && split.has(was) && { split: true }) };
+    }),
     ...[...open].map((sheet): SheetPair<T> => ({ before: sheet, after: undefined })),
   ];
+}
+
+/** Of new sheets, the one before on which most of what they say stood. Time grows with the number of words. */
+function partsOf<T extends SheetOfSet>(before: readonly T[], fresh: readonly T[]): Map<T, T> {
+  const sheetsWith = new Map<string, T[]>();
+  for (const sheet of before)
+    for (const word of new Set(sheet.words))
+      sheetsWith.set(word, [...(sheetsWith.get(word) ?? []), sheet].slice(0, RARE + 1));
+  const found = new Map<T, T>();
+  for (const part of fresh) {
+    const shared = new Map<T, number>();
+    let rare = 0;
+    for (const word of new Set(part.words)) {
+      const sheets = sheetsWith.get(word) ?? [];
+      if (sheets.length > RARE) continue;
+      rare++;
+      for (const sheet of sheets) shared.set(sheet, (shared.get(sheet) ?? 0) + 1);
+    }
+    const [best] = [...shared].sort((a, b) => b[1] - a[1]);
+    if (best && best[1] >= PART_WORDS && best[1] >= PART_OF * rare) found.set(part, best[0]);
+  }
+  return found;
 }
 
 const plain = (text: string): string =>

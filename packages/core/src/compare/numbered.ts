@@ -23,14 +23,18 @@ export interface NumberedComparison {
   routine: SheetChange[];
 }
 
-export function numbered({ similarity, unlike, pictures, unread, changes }: SheetComparison): NumberedComparison {
+/** `split`: what is not on the sheet after is on others that came from the one before. */
+export function numbered(
+  { similarity, unlike, pictures, unread, changes }: SheetComparison,
+  split = false,
+): NumberedComparison {
   return {
     similarity,
     unlike,
     pictures,
     unread,
     changes: changes
-      .filter(({ routine }) => !routine)
+      .filter(({ kind, routine }) => !routine && !(split && kind === 'removed'))
       .map((change, i) => {
         const [x0, y0, x1, y1] = boxOnAfter(change, similarity);
         return { ...change, number: i + 1, place: [x0, y0, x1 - x0, y1 - y0] };

@@ -132,9 +132,9 @@ async function pairSheets(db: Db, comparisonId: string, beforeId: string, afterI
     .limit(1);
   if (known) return;
   const pairs = matchPages(await sheetsOf(db, beforeId), await sheetsOf(db, afterId));
-  const rows = pairs.map(({ before, after }, i) => {
+  const rows = pairs.map(({ before, after, split }, i) => {
     const outcome: SheetOutcome = before && after ? 'waiting' : after ? 'added' : 'removed';
-    return { comparisonId, position: i + 1, beforePage: before?.page, afterPage: after?.page, outcome };
+    return { comparisonId, position: i + 1, beforePage: before?.page, afterPage: after?.page, outcome, split };
   });
   if (rows.length) await db.insert(comparedSheets).values(rows);
 }
@@ -153,7 +153,7 @@ async function comparePair(
   prepare: Prepare,
   before: ComparedVersion,
   after: ComparedVersion,
-  { beforePage, afterPage }: SheetRow,
+  { beforePage, afterPage, split }: SheetRow,
 ): Promise<Partial<SheetRow>> {
   const [was, is] = [
     await vectorsOfPage(platform, before.id, beforePage!),
@@ -167,7 +167,7 @@ async function comparePair(
       {
         kind: after.kind,
         beside: before.sha256,
-        compare: { before: { page: beforePage!, vectors: was }, after: { page: afterPage!, vectors: is } },
+        compare: { before: { page: beforePage!, vectors: was }, after: { page: afterPage!, vectors: is }, split },
       },
       'not-compared',
     );

@@ -51,6 +51,8 @@ export const comparedSheets = pgTable(
     afterPage: integer('after_page'),
     outcome: text('outcome').$type<SheetOutcome>().notNull(),
     note: text('note').notNull().default(''),
+    /** The sheet before became several. */
+    split: boolean('split').notNull().default(false),
     /** From the page before to the one after. */
     similarity: jsonb('similarity').$type<[number, number, number, number]>().notNull().default([1, 0, 0, 0]),
     changes: jsonb('changes').$type<KeptChange[]>().notNull().default([]),

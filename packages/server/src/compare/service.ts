@@ -157,9 +157,9 @@ async function views(db: Db, actor: Member, all: readonly VisibleComparison[]): 
     const listed = shown.map((sheet): ComparedSheet => {
       const was = names.get(`${before.id} ${sheet.beforePage}`);
       const is = names.get(`${after.id} ${sheet.afterPage}`) ?? was;
-      const { position, beforePage, afterPage, outcome, note, counts } = sheet;
+      const { position, beforePage, afterPage, outcome, split, note, counts } = sheet;
       return {
-        ...{ position, beforePage, afterPage, outcome, note, counts },
+        ...{ position, beforePage, afterPage, outcome, split, note, counts },
         number: is?.number ?? '',
         formerNumber: was && is && was.number !== is.number ? was.number : '',
         title: is?.title || is?.label || '',

@@ -73,6 +73,7 @@ export async function sheetsFor(
 const HIDDEN = {
   changes: [],
   counts: NO_CHANGES,
+  split: false,
   note: '',
   fileSha256: null,
 };

@@ -12,11 +12,16 @@ export interface ComparedPages extends SheetChanges {
   unlike: boolean;
 }
 
-export async function comparePages(before: PageToCompare, after: PageToCompare): Promise<ComparedPages> {
+export async function comparePages(
+  before: PageToCompare,
+  after: PageToCompare,
+  split: boolean,
+): Promise<ComparedPages> {
   const [was, is] = [await decodePage(before.vectors), await decodePage(after.vectors)];
   const scans = isScan(was) || isScan(is);
   const found = numbered(
     scans ? await compareScans(await scannedPage(before), await scannedPage(after)) : compareSheets(was, is),
+    split,
   );
   const { a, b, e, f } = found.similarity;
   return {

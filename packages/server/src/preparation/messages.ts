@@ -85,7 +85,7 @@ export interface PreparationTask {
   /** Another file that it takes. */
   beside?: string;
   /** A page of the file beside is held against one of this file; nothing else is made. */
-  compare?: { before: Omit<PageToCompare, 'path'>; after: Omit<PageToCompare, 'path'> };
+  compare?: { before: Omit<PageToCompare, 'path'>; after: Omit<PageToCompare, 'path'>; split: boolean };
   /** A report of how it differs from the file beside is written; nothing else is made. */
   report?: ComparisonReport;
   /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */

@@ -178,10 +178,10 @@ async function recognised(file: string, page: number, layouts: readonly TaughtLa
 async function compared(
   file: string,
   beside: string,
-  { before, after }: NonNullable<PreparationTask['compare']>,
+  { before, after, split }: NonNullable<PreparationTask['compare']>,
 ): Promise<Prepared> {
   const { comparePages } = await import('./compare.ts');
-  const found = await comparePages({ ...before, path: beside }, { ...after, path: file });
+  const found = await comparePages({ ...before, path: beside }, { ...after, path: file }, split);
   return only('changes', new TextEncoder().encode(JSON.stringify(found)));
 }
 

@@ -29,7 +29,8 @@ const said = ({ outcome, counts, brief, note }: ComparedSheet): string =>
         @click="emit('page', sheet.afterPage!)"
       >
         <b>{{ nameOf(sheet) }}</b>
-        <small v-if="sheet.formerNumber">was {{ sheet.formerNumber }}</small>
+        <small v-if="sheet.formerNumber">{{ sheet.split ? 'part of what was' : 'was' }} {{ sheet.formerNumber }}</small>
+        <small v-else-if="sheet.split">others came from it too</small>
         <span :class="{ loud: !quiet(sheet) }">{{ said(sheet) }}</span>
       </button>
     </li>

@@ -138,7 +138,7 @@ describe('the sheets of a set', () => {
       formerNumber: '',
       title: 'Plan',
     },
-    ...{ outcome: 'compared', note: '', counts: none, brief: null, ...over },
+    ...{ outcome: 'compared', split: false, note: '', counts: none, brief: null, ...over },
   });
   it('says of each what became of it, and leaves out the silent ones when asked', async () => {
     const sheets = [

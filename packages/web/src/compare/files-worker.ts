@@ -13,6 +13,7 @@ export interface PagePair {
   before: number | null;
   after: number | null;
   name: string;
+  split: boolean;
 }
 /** As it is handed over: a similarity by its four numbers. */
 export interface ComparedPages extends Omit<NumberedComparison, 'similarity'> {
@@ -26,20 +27,20 @@ const comparing = {
   async open(before: Blob, after: Blob, folder: string): Promise<PagePair[]> {
     files = [await openPdfHere(before, folder), await openPdfHere(after, folder)];
     const pairs = matchPages(await sheetsOf(files[0]), await sheetsOf(files[1]));
-    return pairs.map(({ before: was, after: is }) => {
+    return pairs.map(({ before: was, after: is, split = false }) => {
       const { number, title, page } = (is ?? was)!;
       const name = [number, title].filter(Boolean).join(' ') || `Page ${page}`;
-      return { before: was?.page ?? null, after: is?.page ?? null, name };
+      return { before: was?.page ?? null, after: is?.page ?? null, name, split };
     });
   },
-  async compare(before: number, after: number): Promise<ComparedPages> {
+  async compare(before: number, after: number, split: boolean): Promise<ComparedPages> {
     const [was, is] = [await vectorsOf(files[0], before), await vectorsOf(files[1], after)];
     const found: SheetComparison =
       isScan(was) || isScan(is)
         ? await compareScans(await scanned(files[0], before), await scanned(files[1], after))
         : compareSheets(was, is);
     const { a, b, e, f } = found.similarity;
-    return { ...numbered(found), similarity: [a, b, e, f] };
+    return { ...numbered(found, split), similarity: [a, b, e, f] };
   },
 };
 export type FilesWorker = typeof comparing;

@@ -52,14 +52,22 @@ export function useTwoFiles(files: () => TwoFiles | undefined, position: () => n
     async ([both, at]) => {
       comparison.value = undefined;
       const pair = both?.pairs[at];
-      if (!pair?.before || !pair.after) return;
-      const { similarity, ...found } = await remote.compare(pair.before, pair.after);
-      if (open.value === both && position() === at)
-        comparison.value = { ...found, similarity: new Similarity(...similarity) };
+      if (!both || !pair?.before || !pair.after) return;
+      broken.value = '';
+      const isCurrent = (): boolean => open.value === both && position() === at;
+      try {
+        const { similarity, ...found } = await remote.compare(pair.before, pair.after, pair.split);
+        if (isCurrent()) comparison.value = { ...found, similarity: new Similarity(...similarity) };
+      } catch (error) {
+        console.warn(error);
+        if (isCurrent()) broken.value = NOT_COMPARED;
+      }
     },
   );
   onScopeDispose(close);
   return { open, comparison, broken };
 }
+const NOT_COMPARED =
+  'These two sheets could not be compared: what one of them draws cannot be read to its end. Both are shown; the other sheets can still be chosen.';
 const NOT_READ =
   'One of the two could not be read: they have to be PDFs, whole, and open without a password. Nothing was sent anywhere; choose others.';
