@@ -39,8 +39,7 @@ export function sayChange({ kind, shift, turn, mirrored, before, after, look, pa
 /** “Lines 0.50 mm → 0.25 mm, #aa0000 → #000000”, “Not filled any more (#cccccc)”. */
 function sayLook({ before, after }: { before?: Look; after?: Look }): string {
   const one = (after ?? before)!;
-  const what = one.kind === 'area' ? 'Filled' : 'Line';
-  if (!before || !after) return `${what} ${after ? 'added' : 'taken away'} where others stay (${one.colour})`;
+  if (!before || !after) return `${ONE_SIDED[one.kind][after ? 'after' : 'before']} (${one.colour})`;
   const said = [
     one.kind === 'line' && differ(weight(before), weight(after)),
     differ(before.colour, after.colour),
@@ -48,6 +47,10 @@ function sayLook({ before, after }: { before?: Look; after?: Look }): string {
   ].filter(Boolean);
   return `${one.kind === 'area' ? 'Fill' : 'Line'} ${said.join(', ')}`;
 }
+const ONE_SIDED = {
+  area: { after: 'Filled now', before: 'Not filled any more' },
+  line: { after: 'A line over what was there', before: 'The line over what is there was taken away' },
+};
 const differ = (was: string, is: string): string => (was === is ? '' : `${was} → ${is}`);
 const weight = ({ width }: Look): string => `${(width * MM).toFixed(2)} mm`;
 const stroke = ({ dashed }: Look): string => (dashed ? 'dashed' : 'drawn through');

@@ -90,6 +90,8 @@ export const Change = Type.Object({
   box: Box,
   /** Left, top, width, height on the sheet after. */
   place: Box,
+  /** By the grid that the sheet has of its own. */
+  grid: Type.Optional(Type.String()),
   shift: Type.Optional(Vector),
   /** Radians with the clock. */
   turn: Type.Optional(Type.Number()),

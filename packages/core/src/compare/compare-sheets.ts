@@ -13,6 +13,7 @@ import { LineIndex } from './line-index.ts';
 import { lineworkOf, mappedLinework, pieceCount } from './linework.ts';
 import { Similarity } from './similarity.ts';
 import { LetterShapes, outlinedLinesOf, outlinedTexts } from './outlined-words.ts';
+import { gridOf, type SheetGrid } from './sheet-grid.ts';
 import { findTables, isDrawnAnew, type TablePart } from './tables.ts';
 import { mappedText, textBox, textLinesOf, type TextLine } from './text-lines.ts';
 
@@ -48,6 +49,8 @@ export interface SheetComparison {
   pictures: boolean;
   /** Words are drawn as outlines on one of them only, or in another font: they were not compared. */
   unread: boolean;
+  /** That the second page has of its own. */
+  grid?: SheetGrid;
   changes: SheetChange[];
 }
 
@@ -90,6 +93,7 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
     { lines: drawn.after, styles: after.styles },
     similarity.scale,
   ).map(({ ends, ...look }): SheetChange => ({ kind: 'look', box: boundsOf(ends), ends, look }));
+  const grid = gridOf(theirs);
   const shapes = new LetterShapes();
   const texts = {
     before: [
@@ -102,6 +106,7 @@ export function compareSheets(before: SheetVectors, after: SheetVectors): SheetC
   const changes = changesOf(lines, words.changes, texts, similarity, issuedOf(before, after));
   return {
     ...{ similarity, unlike: false, pictures, unread: words.unread },
+    ...(grid && { grid }),
     changes: inReadingOrder([...changes, ...looks, ...pictureChanges(before, after, similarity)]),
   };
 }

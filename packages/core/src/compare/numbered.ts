@@ -1,5 +1,6 @@
 /** The changes of a sheet as people speak of them: numbered, each with where it is on the sheet after. */
 import { boxOnAfter, type SheetChange, type SheetComparison } from './compare-sheets.ts';
+import { gridReference } from './sheet-grid.ts';
 import type { Similarity } from './similarity.ts';
 
 /** Left, top, width, height in points. */
@@ -10,6 +11,8 @@ export interface NumberedChange extends SheetChange {
   number: number;
   /** On the sheet after, also of what is not there any more. */
   place: Place;
+  /** By the grid that the sheet has of its own; else none. */
+  grid?: string;
 }
 export interface NumberedComparison {
   similarity: Similarity;
@@ -25,7 +28,7 @@ export interface NumberedComparison {
 
 /** `split`: what is not on the sheet after is on others that came from the one before. */
 export function numbered(
-  { similarity, unlike, pictures, unread, changes }: SheetComparison,
+  { similarity, unlike, pictures, unread, grid, changes }: SheetComparison,
   split = false,
 ): NumberedComparison {
   return {
@@ -37,7 +40,9 @@ export function numbered(
       .filter(({ kind, routine }) => !routine && !(split && kind === 'removed'))
       .map((change, i) => {
         const [x0, y0, x1, y1] = boxOnAfter(change, similarity);
-        return { ...change, number: i + 1, place: [x0, y0, x1 - x0, y1 - y0] };
+        const place: Place = [x0, y0, x1 - x0, y1 - y0];
+        const reference = grid && gridReference(place, grid);
+        return { ...change, number: i + 1, place, ...(reference && { grid: reference }) };
       }),
     routine: changes.filter(({ routine }) => routine),
   };

@@ -80,6 +80,21 @@ describe('tables', () => {
     expect(said(sheet(rows, WIDTHS), sheet(changed, WIDTHS))).toEqual([{ kind: 'text', was: 'W42', is: '1 260' }]);
   });
 
+  it('a note that comes into a list moves the others out of its way: one change, and no row', () => {
+    const list = (notes: string[]) => {
+      const bare = sheet(table(4), WIDTHS);
+      const texts = notes.map((text, i): VectorText => ({
+        ...{ text, x: 420, width: 4 * text.length, size: SIZE, angle: 0 },
+        y: 380 - 12 * (notes.length - i),
+      }));
+      return { ...bare, texts: [...bare.texts, ...texts] };
+    };
+    const notes = ['1 Dimensions in millimetres.', '2 Levels in metres.'];
+    expect(said(list(notes), list([...notes, '3 Stair turned round.']))).toEqual([
+      { kind: 'added', is: '3 Stair turned round.' },
+    ]);
+  });
+
   it('a note of several lines that is new is one change and no column', () => {
     const rows = table(6);
     const note = ['Seal all joints', 'with the compound', 'of the list'].map((text, i): VectorText => ({

@@ -69,9 +69,11 @@ function findUpright(all: readonly Told[], pages: Record<Side, readonly PlacedLi
     for (const one of moved) {
       const rows = changed(side).filter((row) => !row.part && liesInGap(row, one, side));
       if (!rows.length) continue;
-      for (const row of rows) row.part = 'row';
       madeRoom.add(one);
-      drawnAnew.push(tableAround([one, ...rows]));
+      // One line by itself is a note in a list, which has no lines to be drawn anew.
+      const cells = rows.filter(({ changes }) => changes.length > 1);
+      for (const row of cells) row.part = 'row';
+      if (cells.length) drawnAnew.push(tableAround([one, ...cells]));
     }
   const out: Told[] = all.filter((one) => !one.part && !one.side && !madeRoom.has(one));
   for (const side of ['after', 'before'] as const) {

@@ -6,6 +6,12 @@ const FIELD = (50 / 25.4) * 72;
 /** I and O look like numbers. */
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ';
 
+/** By the grid of the drawing, else by the field of the sheet. */
+export const whereOf = (
+  { grid, place }: { grid?: string; place: Place },
+  sheet: readonly [width: number, height: number],
+): string => grid ?? zoneOf(place, sheet);
+
 /** “C7”: the field of the middle of a place on a sheet of this size, points. Sheets taller than the alphabet go on with AA, AB. */
 export function zoneOf([x, y, width, height]: Place, sheet: readonly [width: number, height: number]): string {
   const [column, row] = [fieldAt(x + width / 2, sheet[0]), fieldAt(y + height / 2, sheet[1])];

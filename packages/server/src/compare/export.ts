@@ -2,7 +2,7 @@
 import { changesIn } from '@kindred/core/compare/change-counts';
 import type { Brief, SheetChanges, startComparisonExport as operation } from '@kindred/contract/compare/compare';
 import type { Body } from '@kindred/contract/platform/operation';
-import { zoneOf } from '@kindred/core/compare/zone';
+import { whereOf } from '@kindred/core/compare/zone';
 import { counted } from '@kindred/words/sentence';
 import { OUTCOME_WORDS, sayChange, sayVerdict } from '@kindred/words/sheet-changes';
 import { and, eq } from 'drizzle-orm';
@@ -86,7 +86,7 @@ async function reportOf(
         cells: [
           String(found.number),
           sayChange(found),
-          zoneOf(found.place, size),
+          whereOf(found, size),
           sayAsked(asked.get(`${sheet.position} ${found.number}`), numbers),
         ],
       })),

@@ -114,7 +114,9 @@ li.chosen {
   padding: 0 12px 10px;
 }
 .where {
+  margin-left: 8px;
   font-variant-numeric: tabular-nums;
+  white-space: nowrap;
 }
 .asked {
   grid-column: 2 / 4;

@@ -16,7 +16,7 @@ import { CHANGE_KINDS, countChanges, type ChangeKind } from '@kindred/core/compa
 import { mappedBox } from '@kindred/core/compare/compare-sheets';
 import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 import { endsOf } from '@kindred/core/compare/ends';
-import { zoneOf } from '@kindred/core/compare/zone';
+import { whereOf } from '@kindred/core/compare/zone';
 import { sayChange, sayNotCompared, sayVerdict } from '@kindred/words/sheet-changes';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
@@ -142,7 +142,7 @@ const said = computed(
 );
 const issueOf = (number: number): string | undefined =>
   brief.value?.raised.find((one) => one.position === pair.value?.position && one.number === number)?.issueId;
-const zone = (change: NumberedChange): string => zoneOf(change.place, size.value);
+const zone = (change: NumberedChange): string => whereOf(change, size.value);
 const { colours } = useChangeColours();
 const mayAsk = computed(() => project.may('markup', 'add'));
 const busy = ref(false);

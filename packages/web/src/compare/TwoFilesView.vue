@@ -2,7 +2,7 @@
 /** What changed between two PDFs that are in no register. */
 import { CHANGE_KINDS, countChanges, type ChangeKind } from '@kindred/core/compare/change-counts';
 import type { NumberedChange } from '@kindred/core/compare/numbered';
-import { zoneOf } from '@kindred/core/compare/zone';
+import { whereOf } from '@kindred/core/compare/zone';
 import { sayNotCompared, sayVerdict } from '@kindred/words/sheet-changes';
 import { computed, ref, watch } from 'vue';
 import type { SheetView } from '../drawing/table/view.ts';
@@ -47,7 +47,7 @@ watch(pair, async (now) => {
   chosen.value = undefined;
   if (now?.after) size.value = await open.value!.after.size(now.after);
 });
-const zone = ({ place }: NumberedChange): string => zoneOf(place, size.value);
+const zone = (change: NumberedChange): string => whereOf(change, size.value);
 const verdict = computed(() => {
   if (broken.value) return broken.value;
   if (!files.value) return '';
