@@ -89,7 +89,13 @@ export const showElementProperties = operation('showElementProperties', {
       kind: Type.String(),
       from: Type.String(),
       properties: Type.Array(
-        Type.Object({ name: Type.String(), value: PropertyValue, unit: Type.Optional(Type.String()) }),
+        Type.Object({
+          name: Type.String(),
+          value: PropertyValue,
+          unit: Type.Optional(Type.String()),
+          /** Of the type: the element has a value of its own. */
+          overridden: Type.Optional(Type.Boolean()),
+        }),
       ),
     }),
   ),

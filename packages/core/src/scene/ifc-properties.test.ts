@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readProperties, readTypeNames, type PropertySet } from './ifc-properties.ts';
+import { readProperties, readTypeNames, withOverrides, type PropertySet } from './ifc-properties.ts';
 import { indexStepFile } from './step-reader.ts';
 
 const step = (data: string) =>
@@ -10,8 +10,8 @@ const step = (data: string) =>
     () => true,
   );
 /** The sets of each element, as they are shown. */
-function setsOf(data: string, elements: number[], unit = 'millimetre'): PropertySet[][] {
-  const { sets, numbers, starts } = readProperties(step(data), elements, unit);
+function setsOf(data: string, elements: number[]): PropertySet[][] {
+  const { sets, numbers, starts } = readProperties(step(data), elements);
   return elements.map((_, row) =>
     numbers.slice(starts[row], starts[row + 1]).map((number) => JSON.parse(sets[number]!) as PropertySet),
   );
@@ -22,6 +22,8 @@ const defines = (id: number, elements: string, set: string): string =>
 describe('properties', () => {
   it('keep their values, whatever kind they are of, with units where the measure has one', () => {
     const data = `
+      #100=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);
+      #101=IFCUNITASSIGNMENT((#100));
       #1=IFCPROPERTYSINGLEVALUE('IsExternal',$,IFCBOOLEAN(.T.),$);
       #2=IFCPROPERTYSINGLEVALUE('Width',$,IFCPOSITIVELENGTHMEASURE(240.),$);
       #3=IFCPROPERTYSINGLEVALUE('U',$,IFCTHERMALTRANSMITTANCEMEASURE(0.24),$);
@@ -42,7 +44,7 @@ describe('properties', () => {
           properties: [
             { name: 'IsExternal', value: true },
             { name: 'Width', value: 240, unit: 'mm' },
-            { name: 'U', value: 0.24, unit: 'W/m²K' },
+            { name: 'U', value: 0.24, unit: 'W/(m²·K)' },
             { name: 'Empty', value: null },
             { name: 'Status', value: 'NEW, TEMPORARY' },
             { name: 'Steps', value: '1, 2' },
@@ -56,14 +58,60 @@ describe('properties', () => {
     ]);
   });
 
+  it('have the unit of their own before that of the project, whatever kind of value they are', () => {
+    const data = `
+      #100=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);
+      #101=IFCUNITASSIGNMENT((#100));
+      #102=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);
+      #103=IFCSIUNIT(*,.TIMEUNIT.,$,.SECOND.);
+      #1=IFCPROPERTYSINGLEVALUE('Span',$,IFCLENGTHMEASURE(6.),#102);
+      #2=IFCPROPERTYBOUNDEDVALUE('Height',$,IFCLENGTHMEASURE(9.),IFCLENGTHMEASURE(1.),#102,IFCLENGTHMEASURE(5.));
+      #3=IFCPROPERTYLISTVALUE('Steps',$,(IFCLENGTHMEASURE(1.),IFCLENGTHMEASURE(2.)),$);
+      #4=IFCPROPERTYTABLEVALUE('Curve',$,(IFCREAL(0.),IFCREAL(2.)),(IFCREAL(1.),IFCREAL(4.)),$,#103,#102,$);
+      #5=IFCMATERIAL('Oak',$,$);
+      #6=IFCPROPERTYREFERENCEVALUE('Made of',$,$,#5);
+      #7=IFCQUANTITYLENGTH('Length',$,#102,3.,$);
+      #8=IFCPHYSICALCOMPLEXQUANTITY('Leaf',$,(#7),'leaf',$,$);
+      #20=IFCPROPERTYSET('s',$,'Pset',$,(#1,#2,#3,#4,#6));
+      #21=IFCELEMENTQUANTITY('s',$,'Quantities',$,$,(#8));
+      ${defines(30, '#90', '#20')}${defines(31, '#90', '#21')}`;
+    const [set, quantities] = setsOf(data, [90])[0]!;
+    expect(set!.properties).toEqual([
+      { name: 'Span', value: 6, unit: 'm' },
+      { name: 'Height', value: '5, within 1 to 9', unit: 'm' },
+      { name: 'Steps', value: '1, 2', unit: 'mm' },
+      { name: 'Curve', value: '0 s → 1 m, 2 s → 4 m' },
+      { name: 'Made of', value: 'Oak' },
+    ]);
+    expect(quantities!.properties).toEqual([{ name: 'Leaf / Length', value: 3, unit: 'm' }]);
+  });
+
+  it('of classifications name their system, those of the type too', () => {
+    const data = `
+      #40=IFCDOORTYPE('t',$,'Door 900',$,$,$,$,$,$,.DOOR.,.SINGLE_SWING_LEFT.,$,$);
+      #41=IFCRELDEFINESBYTYPE('r',$,$,$,(#90),#40);
+      #50=IFCCLASSIFICATION('S','2',$,'Parts of buildings',$,$,$);
+      #51=IFCCLASSIFICATIONREFERENCE($,'K','Openings',#50,$,$);
+      #52=IFCCLASSIFICATIONREFERENCE($,'K25','Doors',#51,$,$);
+      #53=IFCRELASSOCIATESCLASSIFICATION('r',$,$,$,(#40),#52);`;
+    expect(setsOf(data, [90])[0]).toEqual([
+      {
+        ...{ name: 'Parts of buildings', kind: 'classification', from: 'type' },
+        properties: [{ name: 'K25', value: 'Doors' }],
+      },
+    ]);
+  });
+
   it('of quantities follow the length unit of the file', () => {
     const data = `
+      #100=IFCCONVERSIONBASEDUNIT(#103,.LENGTHUNIT.,'FOOT',#102);
+      #101=IFCUNITASSIGNMENT((#100));
       #1=IFCQUANTITYLENGTH('Length',$,$,3000.,$);
       #2=IFCQUANTITYVOLUME('NetVolume',$,$,1.5,$);
       #3=IFCQUANTITYCOUNT('Count',$,$,4.,$);
       #20=IFCELEMENTQUANTITY('s',$,'BaseQuantities',$,$,(#1,#2,#3));
       ${defines(30, '#90', '#20')}`;
-    expect(setsOf(data, [90], 'foot')[0]![0]).toEqual({
+    expect(setsOf(data, [90])[0]![0]).toEqual({
       name: 'BaseQuantities',
       kind: 'quantities',
       from: 'element',
@@ -83,7 +131,7 @@ describe('properties', () => {
       #21=IFCPROPERTYSET('b',#5,'Pset',$,(#1));
       #22=IFCPROPERTYSET('c',$,'Pset',$,(#2));
       ${defines(30, '#90', '#20')}${defines(31, '#91', '#21')}${defines(32, '#92,#93', '#22')}`;
-    const { sets } = readProperties(step(data), [90, 91, 92, 93], 'metre');
+    const { sets } = readProperties(step(data), [90, 91, 92, 93]);
     expect(sets).toHaveLength(2);
     const fire = setsOf(data, [90, 91, 92, 93, 94]).map((own) => own.flatMap((set) => set.properties[0]!.value));
     expect(fire).toEqual([['R60'], ['R60'], ['R90'], ['R90'], []]);
@@ -129,6 +177,19 @@ describe('properties', () => {
       [90, 'Door 900'],
       [91, 'Door 900'],
     ]);
+  });
+
+  it('of the element replace those of its type, which are marked', () => {
+    const rating = (value: string) => ({ name: 'Rating', value });
+    const set = (from: PropertySet['from'], ...properties: PropertySet['properties']): PropertySet => ({
+      ...{ name: 'Pset_DoorCommon', kind: 'properties', from, properties },
+    });
+    const other = { name: 'Leaf', value: 'steel' };
+    expect(withOverrides([set('element', rating('EI60')), set('type', rating('EI30'), other)])).toEqual([
+      set('element', rating('EI60')),
+      set('type', { ...rating('EI30'), overridden: true }, other),
+    ]);
+    expect(withOverrides([set('type', rating('EI30'))])).toEqual([set('type', rating('EI30'))]);
   });
 
   it('that refer to nothing, or to themselves, do no harm', () => {

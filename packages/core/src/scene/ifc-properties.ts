@@ -6,10 +6,12 @@ import {
   materialNames,
   NAME,
   numeric,
+  reference,
   references,
   relatedBy,
   text,
 } from './ifc-structure.ts';
+import { Units } from './ifc-units.ts';
 import {
   Alike,
   readArguments,
@@ -24,6 +26,8 @@ export interface Property {
   name: string;
   value: string | number | boolean | null;
   unit?: string;
+  /** Of the type: the element has a value of its own. */
+  overridden?: true;
 }
 export interface PropertySet {
   name: string;
@@ -41,28 +45,9 @@ export interface PropertyStore {
   starts: number[];
 }
 
-/** Units of derived measures follow the file's length unit; SI otherwise. */
-const QUANTITY_UNIT: Record<string, string> = {
-  IFCQUANTITYAREA: 'm²',
-  IFCQUANTITYVOLUME: 'm³',
-  IFCQUANTITYWEIGHT: 'kg',
-  IFCQUANTITYTIME: 's',
-  IFCAREAMEASURE: 'm²',
-  IFCVOLUMEMEASURE: 'm³',
-  IFCMASSMEASURE: 'kg',
-  IFCTHERMALTRANSMITTANCEMEASURE: 'W/m²K',
-};
-const LENGTHS = new Set([
-  'IFCLENGTHMEASURE',
-  'IFCPOSITIVELENGTHMEASURE',
-  'IFCNONNEGATIVELENGTHMEASURE',
-  'IFCQUANTITYLENGTH',
-]);
-const UNIT_SYMBOL: Record<string, string> = { millimetre: 'mm', centimetre: 'cm', metre: 'm', foot: 'ft', inch: 'in' };
-
 /** `elements`: instance numbers in the order of the element table. */
-export function readProperties(file: StepFile, elements: readonly number[], lengthUnit: string): PropertyStore {
-  const reader = new SetReader(file, UNIT_SYMBOL[lengthUnit] ?? lengthUnit);
+export function readProperties(file: StepFile, elements: readonly number[]): PropertyStore {
+  const reader = new SetReader(file);
   const store: PropertyStore = { sets: [], numbers: [], starts: [0] };
   /** Adds sets of one kind to the row that is being written; each is made once, whoever shares it. */
   const kind = (make: (id: number) => string | undefined) => {
@@ -83,7 +68,8 @@ export function readProperties(file: StepFile, elements: readonly number[], leng
     definitions: kind((id) => reader.definition(id, 'element')),
     ofType: kind((id) => reader.definition(id, 'type')),
     materials: kind((id) => reader.material(id)),
-    classifications: kind((id) => reader.classification(id)),
+    classifications: kind((id) => reader.classification(id, 'element')),
+    ofTypeClassified: kind((id) => reader.classification(id, 'type')),
   };
 
   const alike = new Alike(file, NAME);
@@ -101,6 +87,7 @@ export function readProperties(file: StepFile, elements: readonly number[], leng
     add.ofType(typeSets.get(type));
     add.materials(materials.get(element) ?? materials.get(type));
     add.classifications(classified.get(element));
+    add.ofTypeClassified(classified.get(type));
     store.starts.push(store.numbers.length);
   }
   return store;
@@ -109,10 +96,10 @@ export function readProperties(file: StepFile, elements: readonly number[], leng
 /** Makes the JSON of a set; exports share properties among thousands of sets, so each is read once. */
 class SetReader {
   private readonly fragments = new Map<number, string>();
-  constructor(
-    private readonly file: StepFile,
-    private readonly length: string,
-  ) {}
+  private readonly units: Units;
+  constructor(private readonly file: StepFile) {
+    this.units = new Units(file);
+  }
 
   definition(id: number, from: PropertySet['from']): string | undefined {
     const name = (): string => text(readArguments(this.file, id, NAME, NAME + 1)[0]);
@@ -131,8 +118,8 @@ class SetReader {
     return set && JSON.stringify(set);
   }
 
-  classification(id: number): string | undefined {
-    const set = classificationSet(this.file, id);
+  classification(id: number, from: PropertySet['from']): string | undefined {
+    const set = classificationSet(this.file, id, from);
     return set && JSON.stringify(set);
   }
 
@@ -141,13 +128,13 @@ class SetReader {
     kind: PropertySet['kind'],
     from: PropertySet['from'],
     members: number[],
-    read: (file: StepFile, id: number, length: string) => Property[],
+    read: (file: StepFile, id: number, units: Units) => Property[],
   ): string {
     const parts: string[] = [];
     for (const member of members) {
       let fragment = this.fragments.get(member);
       if (fragment === undefined) {
-        fragment = read(this.file, member, this.length)
+        fragment = read(this.file, member, this.units)
           .map((property) => JSON.stringify(property))
           .join();
         this.fragments.set(member, fragment);
@@ -158,39 +145,81 @@ class SetReader {
   }
 }
 
-function readProperty(file: StepFile, id: number, length: string): Property[] {
+/** Complex properties name themselves before those that they hold; deeper than this nobody writes them. */
+const DEEPEST = 6;
+function readProperty(file: StepFile, id: number, units: Units, depth = 0): Property[] {
   const property = readInstance(file, id);
-  if (!property) return [];
-  const name = text(property.args[0]);
-  const [, , third, fourth] = property.args;
-  switch (property.type) {
+  if (!property || depth > DEEPEST) return [];
+  const { type, args } = property;
+  const name = text(args[0]);
+  const [, , third, fourth, fifth, sixth, seventh] = args;
+  const own = (value: StepValue | undefined, unit: StepValue | undefined, measured = value): Property => {
+    const symbol = units.symbolOf(reference(unit)) ?? units.of(measureOf(measured));
+    return { name, value: plain(value), ...(symbol && { unit: symbol }) };
+  };
+  switch (type) {
     case 'IFCPROPERTYSINGLEVALUE':
-      return [measured(name, third, length)];
+      return [own(third, fourth)];
     case 'IFCPROPERTYENUMERATEDVALUE':
+      return [own(third, argsOf(file, reference(fourth))[2])];
     case 'IFCPROPERTYLISTVALUE':
-      return [{ name, value: Array.isArray(third) ? third.map(plain).join(', ') : plain(third) }];
-    case 'IFCPROPERTYBOUNDEDVALUE':
-      return [{ name, value: `${plain(fourth) ?? '…'} to ${plain(third) ?? '…'}` }];
+      return [own(third, fourth)];
+    case 'IFCPROPERTYBOUNDEDVALUE': {
+      const set = plain(sixth);
+      const range = `${plain(fourth) ?? '…'} to ${plain(third) ?? '…'}`;
+      return [
+        { ...own(null, fifth, third ?? fourth ?? sixth), value: set === null ? range : `${set}, within ${range}` },
+      ];
+    }
+    case 'IFCPROPERTYTABLEVALUE':
+      return [
+        { name, value: tableOf(third, fourth, units.symbolOf(reference(sixth)), units.symbolOf(reference(seventh))) },
+      ];
+    case 'IFCPROPERTYREFERENCEVALUE':
+      return [{ name, value: text(third) || firstWords(file, reference(fourth)) }];
     case 'IFCCOMPLEXPROPERTY':
-      return references(fourth).flatMap((part) =>
-        readProperty(file, part, length).map((inner) => ({ ...inner, name: `${name} / ${inner.name}` })),
-      );
+      return references(fourth).flatMap((part) => within(name, readProperty(file, part, units, depth + 1)));
     default:
       return [{ name, value: null }];
   }
 }
+const within = (name: string, parts: readonly Property[]): Property[] =>
+  parts.map((inner) => ({ ...inner, name: `${name} / ${inner.name}` }));
 
-function readQuantity(file: StepFile, id: number, length: string): Property[] {
-  const quantity = readInstance(file, id);
-  if (!quantity) return [];
-  const unit = LENGTHS.has(quantity.type) ? length : QUANTITY_UNIT[quantity.type];
-  return [{ name: text(quantity.args[0]), value: numeric(quantity.args[3]), ...(unit && { unit }) }];
+/** “0 → 1, 10 → 4”: what stands on the left defines what stands on the right. */
+function tableOf(
+  defining: StepValue | undefined,
+  defined: StepValue | undefined,
+  definingUnit: string | undefined,
+  definedUnit: string | undefined,
+): string | null {
+  if (!Array.isArray(defining) || !Array.isArray(defined)) return null;
+  const said = (value: StepValue | undefined, unit: string | undefined): string =>
+    [plain(value) ?? '…', unit].filter((part) => part !== undefined).join(' ');
+  return defining.map((value, i) => `${said(value, definingUnit)} → ${said(defined[i], definedUnit)}`).join(', ');
 }
 
-function measured(name: string, value: StepValue | undefined, length: string): Property {
-  const type = value && typeof value === 'object' && 'type' in value ? value.type : '';
-  const unit = LENGTHS.has(type) ? length : QUANTITY_UNIT[type];
-  return { name, value: plain(value), ...(unit && { unit }) };
+/** What a thing that a property refers to calls itself. */
+function firstWords(file: StepFile, id: number): string | null {
+  const found = argsOf(file, id).find((arg) => typeof arg === 'string' && arg);
+  return typeof found === 'string' ? found : null;
+}
+
+function readQuantity(file: StepFile, id: number, units: Units, depth = 0): Property[] {
+  const quantity = readInstance(file, id);
+  if (!quantity || depth > DEEPEST) return [];
+  const { type, args } = quantity;
+  const name = text(args[0]);
+  if (type === 'IFCPHYSICALCOMPLEXQUANTITY')
+    return references(args[2]).flatMap((part) => within(name, readQuantity(file, part, units, depth + 1)));
+  const unit = units.symbolOf(reference(args[2])) ?? units.of(type);
+  return [{ name, value: numeric(args[3]), ...(unit && { unit }) }];
+}
+
+/** The measure that a value says it is of; of a list that of its first one. */
+function measureOf(value: StepValue | undefined): string {
+  const one = Array.isArray(value) ? value[0] : value;
+  return one && typeof one === 'object' && 'type' in one ? one.type : '';
 }
 
 function plain(value: StepValue | undefined): Property['value'] {
@@ -217,15 +246,22 @@ function materialSet(file: StepFile, id: number): PropertySet | undefined {
   return { name: 'Materials', kind: 'materials', from: 'element', properties };
 }
 
-function classificationSet(file: StepFile, id: number): PropertySet | undefined {
-  const [, code, name] = argsOf(file, id);
+function classificationSet(file: StepFile, id: number, from: PropertySet['from']): PropertySet | undefined {
+  const [, code, name, source] = argsOf(file, id);
   if (!text(code) && !text(name)) return undefined;
   return {
-    name: 'Classification',
+    name: systemOf(file, reference(source)) || 'Classification',
     kind: 'classification',
-    from: 'element',
+    from,
     properties: [{ name: text(code) || 'Code', value: text(name) || text(code) }],
   };
+}
+/** Name of the system at the end of the references: the table stands above the code, the system above the table. */
+function systemOf(file: StepFile, id: number, depth = 0): string {
+  const source = readInstance(file, id);
+  if (!source || depth > DEEPEST) return '';
+  if (source.type === 'IFCCLASSIFICATION') return text(source.args[3]);
+  return systemOf(file, reference(source.args[3]), depth + 1);
 }
 
 /** element → the name of its type. */
@@ -237,4 +273,20 @@ export function readTypeNames(file: StepFile): Map<number, string> {
     for (const element of readReferences(file, id, 4)) names.set(element, name);
   }
   return names;
+}
+
+/** What an element says for itself replaces what its type says, which is kept and marked. */
+export function withOverrides(sets: readonly PropertySet[]): PropertySet[] {
+  const own = new Set(
+    sets.flatMap(({ name, kind, from, properties }) =>
+      from === 'element' ? properties.map((property) => `${kind} ${name} ${property.name}`) : [],
+    ),
+  );
+  return sets.map((set) => {
+    if (set.from === 'element') return set;
+    const properties = set.properties.map((property): Property =>
+      own.has(`${set.kind} ${set.name} ${property.name}`) ? { ...property, overridden: true } : property,
+    );
+    return { ...set, properties };
+  });
 }

@@ -111,7 +111,6 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
       readProperties(
         file,
         elements.map(({ id }) => id),
-        table.lengthUnit,
       ),
     );
     return { scene, table, properties };

@@ -3,7 +3,7 @@
  * Layout, uint32 little-endian: element count, reference count, set count; starts of each element's references (count + 1);
  * set numbers; starts of each set's bytes (count + 1); then the sets as JSON in UTF-8.
  */
-import type { PropertySet, PropertyStore } from './ifc-properties.ts';
+import { withOverrides, type PropertySet, type PropertyStore } from './ifc-properties.ts';
 
 export function encodeProperties({ sets, numbers, starts }: PropertyStore): Uint8Array<ArrayBuffer> {
   const words = 3 + starts.length + numbers.length + sets.length + 1;
@@ -47,5 +47,5 @@ export async function readElementProperties(read: ReadBytes, row: number): Promi
     const [start = 0, end = 0] = await words(setsAt + number, 2);
     result.push(JSON.parse(new TextDecoder().decode(await read(blobsAt + start, end - start))) as PropertySet);
   }
-  return result;
+  return withOverrides(result);
 }

@@ -47,8 +47,12 @@ const shown = (value: unknown): string => {
       <dl>
         <template v-for="property in set.properties" :key="property.name"
           ><dt>{{ property.name }}</dt>
-          <dd :class="{ mono: typeof property.value === 'number' }">
-            {{ shown(property.value) }} {{ property.unit ?? '' }}
+          <dd :class="{ mono: typeof property.value === 'number', quiet: property.overridden }">
+            <component
+              :is="property.overridden ? 's' : 'span'"
+              :title="property.overridden ? 'The element has a value of its own' : undefined"
+              >{{ shown(property.value) }} {{ property.unit ?? '' }}</component
+            >
           </dd></template
         >
       </dl>
