@@ -19,3 +19,20 @@ export function addUnitCube(bounds: Bounds, m: ArrayLike<number>, at = 0): void 
     if (high > bounds[axis + 3]!) bounds[axis + 3] = high;
   }
 }
+
+/**
+ * Widens `bounds` by vertices of six floats each (place, normal), placed by a matrix (column-major) with y up; what has no finite place
+ * is left out.
+ */
+export function addVertices(bounds: Bounds, vertices: ArrayLike<number>, yUp: ArrayLike<number>): void {
+  for (let i = 0; i + 2 < vertices.length; i += 6) {
+    const [x, y, z] = [vertices[i]!, vertices[i + 1]!, vertices[i + 2]!];
+    const at = (row: number): number => yUp[row]! * x + yUp[4 + row]! * y + yUp[8 + row]! * z + yUp[12 + row]!;
+    const place = [at(0), -at(2), at(1)];
+    if (!place.every(Number.isFinite)) continue;
+    for (let axis = 0; axis < 3; axis++) {
+      bounds[axis] = Math.min(bounds[axis]!, place[axis]!);
+      bounds[axis + 3] = Math.max(bounds[axis + 3]!, place[axis]!);
+    }
+  }
+}

@@ -43,14 +43,50 @@ describe('the survey position', () => {
     const data = `
       #1=IFCPROJECTEDCRS('A grid',$,$,$,$,$,$);
       #2=IFCMAPCONVERSION(#5,#1,452000.25,5912400.5,4.,0.,1.,1.);`;
-    expect(readSurveyPosition(step(data))).toEqual({
+    expect(readSurveyPosition(step(data), { name: 'metre', metres: 1 })).toEqual({
       eastings: 452000.25,
       northings: 5912400.5,
       height: 4,
       rotation: 90,
       grid: 'A grid',
     });
-    expect(readSurveyPosition(step('#1=IFCWALL();'))).toBeNull();
+    expect(readSurveyPosition(step('#1=IFCWALL();'), { name: 'metre', metres: 1 })).toBeNull();
+  });
+
+  it('is written in the unit of the map, else in that of the file', () => {
+    const data = (unit: string) => `
+      #1=IFCPROJECTEDCRS('A grid',$,$,$,$,$,${unit});
+      #2=IFCMAPCONVERSION(#5,#1,452000.,5912400.,4.,1.,0.,1.);
+      #3=IFCSIUNIT(*,.LENGTHUNIT.,.KILO.,.METRE.);`;
+    const millimetre = { name: 'millimetre', metres: 0.001 };
+    expect(readSurveyPosition(step(data('$')), millimetre)).toMatchObject({ eastings: 452, northings: 5912.4 });
+    expect(readSurveyPosition(step(data('#3')), millimetre)).toMatchObject({ eastings: 452_000_000 });
+  });
+});
+
+describe('the structure of what is no building', () => {
+  it('is in the tree with its parts; what has no name has its long one, else its class', () => {
+    const data = `
+      #1=IFCPROJECT('p',$,'Coast',$,$,$,$,$,$);
+      #2=IFCROAD('r',$,'Approach',$,$,$,$,$,.ELEMENT.,$);
+      #3=IFCROADPART('q',$,$,$,$,$,$,'Bend',.ELEMENT.,$,$);
+      #4=IFCBRIDGE('b',$,$,$,$,$,$,$,.ELEMENT.,$);
+      #6=IFCRELAGGREGATES('a',$,$,$,#1,(#2,#4));
+      #7=IFCRELAGGREGATES('a',$,$,$,#2,(#3));`;
+    const { nodes } = readSpatialTree(step(data), { name: 'metre', metres: 1 });
+    expect(nodes.map(({ name, class: of, parent }) => [name, of, nodes[parent]?.name])).toEqual([
+      ['Coast', 'IfcProject', undefined],
+      ['Approach', 'IfcRoad', 'Coast'],
+      ['Bridge', 'IfcBridge', 'Coast'],
+      ['Bend', 'IfcRoadPart', 'Approach'],
+    ]);
+  });
+
+  it('storeys that do not say their height are asked where they are placed', () => {
+    const data = `#4=IFCBUILDINGSTOREY('g',$,'Ground',$,$,$,$,$,.ELEMENT.,$);
+      #5=IFCBUILDINGSTOREY('u',$,'Upper',$,$,$,$,$,.ELEMENT.,3300.);`;
+    const { nodes } = readSpatialTree(step(data), { name: 'millimetre', metres: 0.001 }, (id) => id / 10);
+    expect(nodes.map(({ elevation }) => elevation)).toEqual([0.4, 3.3]);
   });
 });
 
@@ -72,7 +108,7 @@ describe('the spatial tree', () => {
   it('has every place with its parent and, in metres, its height', () => {
     expect(tree.nodes.map(({ name, class: word, parent, elevation }) => [name, word, parent, elevation])).toEqual([
       ['Station', 'IfcProject', -1, null],
-      ['SITE', 'IfcSite', 0, null],
+      ['Site', 'IfcSite', 0, null],
       ['Boat house', 'IfcBuilding', 1, null],
       ['Ground', 'IfcBuildingStorey', 2, 0],
       ['Upper', 'IfcBuildingStorey', 2, 3.3],

@@ -16,7 +16,7 @@ export interface LengthUnit {
   metres: number;
 }
 
-/** Where a model says it stands on the survey grid (IfcMapConversion). */
+/** Where a model says it stands on the survey grid (IfcMapConversion), metres. */
 export interface SurveyPosition {
   eastings: number;
   northings: number;
@@ -38,14 +38,27 @@ const RELATIONS = new Set([
   'IFCRELASSOCIATESMATERIAL',
   'IFCRELASSOCIATESCLASSIFICATION',
 ]);
+/** Classes of the spatial structure, of buildings and of what else is built (IFC4X3), outer ones first. */
+const SPATIAL: Record<string, string> = {
+  IFCPROJECT: 'IfcProject',
+  IFCSITE: 'IfcSite',
+  IFCFACILITY: 'IfcFacility',
+  IFCROAD: 'IfcRoad',
+  IFCRAILWAY: 'IfcRailway',
+  IFCBRIDGE: 'IfcBridge',
+  IFCMARINEFACILITY: 'IfcMarineFacility',
+  IFCBUILDING: 'IfcBuilding',
+  IFCFACILITYPART: 'IfcFacilityPart',
+  IFCFACILITYPARTCOMMON: 'IfcFacilityPartCommon',
+  IFCROADPART: 'IfcRoadPart',
+  IFCRAILWAYPART: 'IfcRailwayPart',
+  IFCBRIDGEPART: 'IfcBridgePart',
+  IFCMARINEPART: 'IfcMarinePart',
+  IFCBUILDINGSTOREY: 'IfcBuildingStorey',
+  IFCSPACE: 'IfcSpace',
+};
 const STRUCTURE = new Set([
-  'IFCPROJECT',
-  'IFCSITE',
-  'IFCBUILDING',
-  'IFCBUILDINGSTOREY',
-  'IFCSPACE',
-  'IFCFACILITY',
-  'IFCFACILITYPART',
+  ...Object.keys(SPATIAL),
   'IFCUNITASSIGNMENT',
   'IFCSIUNIT',
   'IFCCONVERSIONBASEDUNIT',
@@ -107,45 +120,44 @@ const PREFIX: Record<string, number> = { MILLI: 1e-3, CENTI: 1e-2, DECI: 1e-1, K
 export function readLengthUnit(file: StepFile): LengthUnit {
   const assigned = instances(file, 'IFCUNITASSIGNMENT').flatMap((id) => references(argsOf(file, id)[0]));
   for (const id of assigned) {
-    const unit = readInstance(file, id);
-    if (!unit || enumeration(unit.args[1]) !== 'LENGTHUNIT') continue;
-    if (unit.type === 'IFCSIUNIT') {
-      const prefix = enumeration(unit.args[2]);
-      return { name: `${prefix.toLowerCase()}metre`, metres: PREFIX[prefix] ?? 1 };
-    }
-    if (unit.type === 'IFCCONVERSIONBASEDUNIT') {
-      const [value, base] = argsOf(file, reference(unit.args[3]));
-      const prefix = enumeration(argsOf(file, reference(base))[2]);
-      return { name: text(unit.args[2]).toLowerCase(), metres: (numeric(value) ?? 1) * (PREFIX[prefix] ?? 1) };
-    }
+    const unit = lengthUnitAt(file, id);
+    if (unit) return unit;
   }
   return { name: 'metre', metres: 1 };
 }
+function lengthUnitAt(file: StepFile, id: number): LengthUnit | undefined {
+  const unit = readInstance(file, id);
+  if (!unit || enumeration(unit.args[1]) !== 'LENGTHUNIT') return undefined;
+  if (unit.type === 'IFCSIUNIT') {
+    const prefix = enumeration(unit.args[2]);
+    return { name: `${prefix.toLowerCase()}metre`, metres: PREFIX[prefix] ?? 1 };
+  }
+  if (unit.type !== 'IFCCONVERSIONBASEDUNIT') return undefined;
+  const [value, base] = argsOf(file, reference(unit.args[3]));
+  const prefix = enumeration(argsOf(file, reference(base))[2]);
+  return { name: text(unit.args[2]).toLowerCase(), metres: (numeric(value) ?? 1) * (PREFIX[prefix] ?? 1) };
+}
 
-export function readSurveyPosition(file: StepFile): SurveyPosition | null {
+/** In metres: written in the unit of the map, else in that of the file. */
+export function readSurveyPosition(file: StepFile, unit: LengthUnit): SurveyPosition | null {
   const id = instances(file, 'IFCMAPCONVERSION')[0];
   if (id === undefined) return null;
   const [, target, eastings, northings, height, abscissa, ordinate] = argsOf(file, id);
+  const crs = argsOf(file, reference(target));
+  const { metres } = lengthUnitAt(file, reference(crs[MAP_UNIT])) ?? unit;
   return {
-    eastings: numeric(eastings) ?? 0,
-    northings: numeric(northings) ?? 0,
-    height: numeric(height) ?? 0,
+    eastings: roundNanometre((numeric(eastings) ?? 0) * metres),
+    northings: roundNanometre((numeric(northings) ?? 0) * metres),
+    height: roundNanometre((numeric(height) ?? 0) * metres),
     rotation: (Math.atan2(numeric(ordinate) ?? 0, numeric(abscissa) ?? 1) * 180) / Math.PI,
-    grid: text(argsOf(file, reference(target))[0]),
+    grid: text(crs[0]),
   };
 }
+/** Position of the unit among the arguments of IfcProjectedCRS. */
+const MAP_UNIT = 6;
 
-const SPATIAL = [
-  'IFCPROJECT',
-  'IFCSITE',
-  'IFCFACILITY',
-  'IFCFACILITYPART',
-  'IFCBUILDING',
-  'IFCBUILDINGSTOREY',
-  'IFCSPACE',
-];
-/** Position of the elevation among the arguments of IfcBuildingStorey. */
-const ELEVATION = 9;
+/** Positions among the arguments of IfcSpatialStructureElement and IfcBuildingStorey. */
+const [LONG_NAME, ELEVATION] = [7, 9];
 
 export interface SpatialTree {
   nodes: SpatialNode[];
@@ -153,18 +165,25 @@ export interface SpatialTree {
   nodeOf(element: number): number;
 }
 
-export function readSpatialTree(file: StepFile, unit: LengthUnit): SpatialTree {
+/** `heightOf`: metres at which an instance is placed; asked for storeys that do not say it themselves. */
+export function readSpatialTree(
+  file: StepFile,
+  unit: LengthUnit,
+  heightOf: (id: number) => number | null = () => null,
+): SpatialTree {
   const nodes: SpatialNode[] = [];
   const indexOf = new Map<number, number>();
-  for (const type of SPATIAL)
+  for (const [type, className] of Object.entries(SPATIAL))
     for (const id of instances(file, type)) {
       const args = argsOf(file, id);
-      const elevation = type === 'IFCBUILDINGSTOREY' ? numeric(args[ELEVATION]) : null;
+      const said = numeric(args[ELEVATION]);
+      const elevation = said === null ? heightOf(id) : said * unit.metres;
+      const isStorey = type === 'IFCBUILDINGSTOREY';
       indexOf.set(id, nodes.length);
       nodes.push({
-        name: text(args[NAME]) || type.slice(3),
-        class: className(type),
-        elevation: elevation === null ? null : roundNanometre(elevation * unit.metres),
+        name: text(args[NAME]) || text(args[LONG_NAME]) || className.slice(3),
+        class: className,
+        elevation: isStorey && elevation !== null ? roundNanometre(elevation) : null,
         parent: -1,
       });
     }
@@ -233,14 +252,4 @@ export function materialNames(file: StepFile, id: number, depth = 0): string[] {
   }
 }
 
-const CLASS_NAMES: Record<string, string> = {
-  IFCPROJECT: 'IfcProject',
-  IFCSITE: 'IfcSite',
-  IFCBUILDING: 'IfcBuilding',
-  IFCBUILDINGSTOREY: 'IfcBuildingStorey',
-  IFCSPACE: 'IfcSpace',
-  IFCFACILITY: 'IfcFacility',
-  IFCFACILITYPART: 'IfcFacilityPart',
-};
 const roundNanometre = (metres: number): number => Math.round(metres * 1e9) / 1e9;
-const className = (type: string): string => CLASS_NAMES[type] ?? type;

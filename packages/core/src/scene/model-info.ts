@@ -1,6 +1,11 @@
+import type { Bounds } from './bounds.ts';
 import type { PreparedModel } from './prepare-model.ts';
 import { byElevation, storeyOf } from './storeys.ts';
 
+interface Corners {
+  min: [number, number, number];
+  max: [number, number, number];
+}
 export interface ModelInfo {
   schema: string;
   application: string;
@@ -9,13 +14,14 @@ export interface ModelInfo {
   elements: number;
   byClass: Record<string, number>;
   storeys: { name: string; elevation: number | null; elements: number }[];
-  /** Metres, Z up. */
-  bounds: { min: [number, number, number]; max: [number, number, number] };
+  /** Metres, Z up; terrain and site apart. */
+  bounds: Corners;
+  siteBounds: Corners | null;
   triangles: number;
   notes: string[];
 }
 
-export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
+export function modelInfo({ scene, table, bounds }: PreparedModel): ModelInfo {
   const byClass: Record<string, number> = {};
   for (const index of table.class) {
     const name = table.classes[index]!;
@@ -34,11 +40,6 @@ export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
   const { indexStarts } = scene.shapes;
   let triangles = 0;
   for (const shape of scene.instances.shape) triangles += (indexStarts[shape + 1]! - indexStarts[shape]!) / 3;
-  const at = (offset: 0 | 3): [number, number, number] => [
-    scene.bounds[offset] + scene.origin[0],
-    scene.bounds[offset + 1]! + scene.origin[1],
-    scene.bounds[offset + 2]! + scene.origin[2],
-  ];
   return {
     schema: table.schema,
     application: table.application,
@@ -46,8 +47,11 @@ export function modelInfo({ scene, table }: PreparedModel): ModelInfo {
     elements: table.globalId.length,
     byClass,
     storeys,
-    bounds: { min: at(0), max: at(3) },
+    bounds: corners(bounds.elements),
+    siteBounds: bounds.site && corners(bounds.site),
     triangles,
     notes: table.notes,
   };
 }
+
+const corners = ([x0, y0, z0, x1, y1, z1]: Bounds): Corners => ({ min: [x0, y0, z0], max: [x1, y1, z1] });

@@ -1,10 +1,11 @@
 /** IFC file → scene package, element table and property file. Runs once per version, on the server. */
 import { CodedError } from '../platform/coded-error.ts';
 import { grown } from '../platform/grown.ts';
-import type { IfcAPI } from 'web-ifc';
-import { addUnitCube, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
+import type { FlatMesh, IfcAPI } from 'web-ifc';
+import { addUnitCube, addVertices, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
 import { readProperties, readTypeNames } from './ifc-properties.ts';
 import {
+  enumeration,
   GLOBAL_ID,
   NAME,
   readLengthUnit,
@@ -12,13 +13,16 @@ import {
   readSurveyPosition,
   structureTypes,
   text,
+  type LengthUnit,
   type SpatialNode,
   type SurveyPosition,
 } from './ifc-structure.ts';
 import { placeUnitCube } from './matrix.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
 import { encodeScene, type Instances, type ScenePackage } from './package.ts';
+import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
+import { withBaseSchema } from './schema-name.ts';
 import { indexStepFile, readArguments, type StepFile } from './step-reader.ts';
 
 /** Columns of the elements that have a shape, one row each. */
@@ -45,6 +49,8 @@ export interface PreparedModel {
   scene: ScenePackage;
   table: ElementTable;
   properties: Uint8Array<ArrayBuffer>;
+  /** In metres as the model has them: of the elements, and of the ground that they stand on; null where there is none. */
+  bounds: { elements: Bounds; site: Bounds | null };
 }
 
 /** An element with a shape: its instance number and its class, as in `IfcWall`. */
@@ -96,16 +102,22 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     bytes,
     structureTypes((type) => classOf(type) !== undefined),
   );
-  const model = api.OpenModel(bytes, { TAPE_SIZE: 1 << 22 });
+  const model = withBaseSchema(bytes, file.schema, () => api.OpenModel(bytes, { TAPE_SIZE: 1 << 22 }));
   if (model < 0)
     throw /^IFC(?:2X3|4)/i.test(file.schema)
       ? new CodedError('damaged-model')
       : new CodedError('unknown-schema', { schema: file.schema.slice(0, 40) });
   const collector = new MeshCollector();
   try {
-    const { placed, elements } = collectMeshes(api, model, collector, classOf);
+    const { placed, elements, site } = collectMeshes(api, model, collector, classOf);
+    const bounds = boundsApart(placed, terrainRows(file, elements), site);
     const scene = assemble(placed, collector);
-    const table = buildTable(file, elements);
+    const unit = readLengthUnit(file);
+    const heightOf = (id: number): number | null => {
+      const height = placedHeight(api, model, id);
+      return height === null ? null : height * unit.metres;
+    };
+    const table = buildTable(file, elements, unit, heightOf);
     if (!elements.length) table.notes.push('no-shapes');
     const properties = encodeProperties(
       readProperties(
@@ -113,13 +125,13 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
         elements.map(({ id }) => id),
       ),
     );
-    return { scene, table, properties };
+    return { scene, table, properties, bounds };
   } finally {
     api.CloseModel(model);
   }
 }
 
-export const encodePrepared = ({ scene, table, properties }: PreparedModel) => ({
+export const encodePrepared = ({ scene, table, properties }: Omit<PreparedModel, 'bounds'>) => ({
   scene: encodeScene(scene),
   elements: new TextEncoder().encode(JSON.stringify(table)),
   properties,
@@ -162,8 +174,22 @@ function collectMeshes(
     placements.set(geometryId, placement);
     return placement;
   };
+  // The ground itself is no element: its extent is told, it is not drawn.
+  const site = emptyBounds();
+  const siteCode = api.GetTypeCodeFromName('IFCSITE');
+  const addSite = (mesh: FlatMesh): void => {
+    for (let i = 0; i < mesh.geometries.size(); i++) {
+      const { geometryExpressID, flatTransformation } = mesh.geometries.get(i);
+      const geometry = api.GetGeometry(model, geometryExpressID);
+      const vertices = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+      geometry.delete();
+      addVertices(site, vertices, flatTransformation);
+    }
+  };
   api.StreamAllMeshes(model, (mesh) => {
-    const className = classNameOf(api.GetLineType(model, mesh.expressID) as number);
+    const code = api.GetLineType(model, mesh.expressID) as number;
+    if (code === siteCode) return addSite(mesh);
+    const className = classNameOf(code);
     if (!className) return;
     const before = placed.length;
     for (let i = 0; i < mesh.geometries.size(); i++) {
@@ -173,7 +199,26 @@ function collectMeshes(
     }
     if (placed.length > before) elements.push({ id: mesh.expressID, class: className });
   });
-  return { placed, elements };
+  return { placed, elements, site };
+}
+
+/** Rows of elements that are the ground: no building is as large as they are. */
+function terrainRows(file: StepFile, elements: readonly DrawnElement[]): ReadonlySet<number> {
+  const isTerrain = ({ id, class: of }: DrawnElement): boolean =>
+    of === 'IfcGeographicElement' &&
+    enumeration(readArguments(file, id, PREDEFINED_TYPE, PREDEFINED_TYPE + 1)[0]) === 'TERRAIN';
+  return new Set(elements.flatMap((element, row) => (isTerrain(element) ? [row] : [])));
+}
+/** Position of the predefined type among the arguments of IfcGeographicElement. */
+const PREDEFINED_TYPE = 8;
+
+function boundsApart({ length, matrix, element }: Placed, terrain: ReadonlySet<number>, site: Bounds) {
+  const elements = emptyBounds();
+  for (let i = 0; i < length; i++) addUnitCube(terrain.has(element[i]!) ? site : elements, matrix, i * 16);
+  return {
+    elements: isEmpty(elements) ? ([0, 0, 0, 0, 0, 0] satisfies Bounds) : elements,
+    site: isEmpty(site) ? null : site,
+  };
 }
 
 /** Moves everything to an origin near the middle while still in doubles, then narrows to floats. */
@@ -208,9 +253,13 @@ function assemble(placed: Placed, collector: MeshCollector): ScenePackage {
   };
 }
 
-function buildTable(file: StepFile, elements: readonly DrawnElement[]): ElementTable {
-  const unit = readLengthUnit(file);
-  const tree = readSpatialTree(file, unit);
+function buildTable(
+  file: StepFile,
+  elements: readonly DrawnElement[],
+  unit: LengthUnit,
+  heightOf: (id: number) => number | null,
+): ElementTable {
+  const tree = readSpatialTree(file, unit, heightOf);
   const typeNames = readTypeNames(file);
   const classes = new Dictionary();
   const types = new Dictionary();
@@ -218,7 +267,7 @@ function buildTable(file: StepFile, elements: readonly DrawnElement[]): ElementT
     schema: file.schema.toUpperCase(),
     application: file.application,
     lengthUnit: unit.name,
-    survey: readSurveyPosition(file),
+    survey: readSurveyPosition(file, unit),
     notes: [],
     classes: classes.words,
     types: types.words,

@@ -17,6 +17,8 @@ describe('strings', () => {
     expect(decodeStepString('\\X\\E9t\\X\\E9')).toBe('été');
     expect(decodeStepString('\\S\\d')).toBe('ä');
     expect(decodeStepString('a\\\\b')).toBe('a\\b');
+    expect(decodeStepString("\\X2\\2019\\X0\\''s")).toBe("’'s");
+    expect(decodeStepString('\\PE\\\\S\\0\\S\\1 \\PG\\\\S\\a')).toBe('АБ α');
   });
 
   it('come back as they were written', () => {
