@@ -39,7 +39,7 @@ describe('models of the demo', () => {
     );
     const common = sets.find(({ name }) => name === 'Pset_WallCommon')!;
     expect(common.properties).toContainEqual({ name: 'IsExternal', value: true });
-    expect(common.properties).toContainEqual({ name: 'ThermalTransmittance', value: 0.18, unit: 'W/m²K' });
+    expect(common.properties).toContainEqual({ name: 'ThermalTransmittance', value: 0.18, unit: 'W/(m²·K)' });
     const quantities = sets.find(({ kind }) => kind === 'quantities')!;
     expect(quantities.properties).toContainEqual({ name: 'GrossVolume', value: 30.24, unit: 'm³' });
     expect(sets.find(({ kind }) => kind === 'materials')!.properties).toEqual([

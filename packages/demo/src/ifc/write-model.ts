@@ -121,11 +121,12 @@ class ModelWriter {
       `'${globalId('ORP/project')}',${this.owner},'Orrin Point Lifeboat Station',$,$,$,$,(${this.context}),${assignment}`,
     );
     if (survey && schema === 'IFC4') {
-      const crs = this.line('IFCPROJECTEDCRS', `'Orrin local grid',$,$,$,$,$,$`);
+      const metre = this.line('IFCSIUNIT', '*,.LENGTHUNIT.,$,.METRE.');
+      const crs = this.line('IFCPROJECTEDCRS', `'Orrin local grid',$,$,$,$,$,${metre}`);
       const angle = (survey.rotation * Math.PI) / 180;
       this.line(
         'IFCMAPCONVERSION',
-        `${this.context},${crs},${real(survey.eastings)},${real(survey.northings)},${real(survey.height)},${real(Math.cos(angle))},${real(Math.sin(angle))},1.`,
+        `${this.context},${crs},${real(survey.eastings)},${real(survey.northings)},${real(survey.height)},${real(Math.cos(angle))},${real(Math.sin(angle))},0.001`,
       );
     }
     const place = (origin: Vector) => this.line('IFCLOCALPLACEMENT', `$,${this.axes(origin)}`);
