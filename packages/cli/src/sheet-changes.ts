@@ -133,7 +133,12 @@ function sayPage({ before, after, note, changes, looks, routine }: Page): string
   const title = [sheet.number, sheet.title].filter(Boolean).join(' ') || `Page ${sheet.page}`;
   if (!before || !after) return `${title}: ${after ? 'a new sheet' : 'not there any more'}`;
   if (note === NOTHING_IN_COMMON) return `${title}: ${note}`;
-  const head = `${title}: ${changes.length ? counted(changes.length, 'change') : 'nothing changed'}${routine.length ? `, besides ${counted(routine.length, 'field')} that each issue changes` : ''}`;
+  const said = [
+    changes.length ? counted(changes.length, 'change') : 'nothing changed',
+    looks.length && `${counted(looks.length, 'thing')} drawn in another way`,
+    routine.length && `${counted(routine.length, 'field')} that each issue changes`,
+  ].filter(Boolean);
+  const head = `${title}: ${said.join(', besides ')}`;
   return [
     note ? `${head}. ${note}` : head,
     ...[...changes, ...looks].map(({ turn = 0, ...change }) => {

@@ -10,8 +10,6 @@ export interface Linework {
   styles: Uint32Array;
   /** Longest gap of its dashes, points; 0 for whole lines. By piece. */
   gaps: Float32Array;
-  /** 1 where it is the edge of an area, by piece. */
-  edges: Uint8Array;
 }
 
 export const pieceCount = ({ styles }: Linework): number => styles.length;
@@ -30,7 +28,6 @@ export const lineworkFrom = (all: readonly (readonly number[])[]): Linework => (
   ends: Float64Array.from(all.flat()),
   styles: new Uint32Array(all.length),
   gaps: new Float32Array(all.length),
-  edges: new Uint8Array(all.length),
 });
 
 /** All that is drawn with lines and edges, except for some chains. O(n log n) of its points. */
@@ -55,12 +52,11 @@ export function lineworkOf(
       add(styleOf[chain]!, points[2 * to - 2]!, points[2 * to - 1]!, points[2 * from]!, points[2 * from + 1]!);
   }
   const joined = joinStraight(ends, styleNumbers);
-  const looks = styles.map(({ dash, kind }) => ({ gap: longestGap(dash), edge: Number(kind === 'area') }));
+  const gaps = styles.map(({ dash }) => longestGap(dash));
   return {
     ends: Float64Array.from(joined.ends),
     styles: Uint32Array.from(joined.styles),
-    gaps: Float32Array.from(joined.styles, (style) => looks[style]!.gap),
-    edges: Uint8Array.from(joined.styles, (style) => looks[style]!.edge),
+    gaps: Float32Array.from(joined.styles, (style) => gaps[style]!),
   };
 }
 
