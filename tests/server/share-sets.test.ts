@@ -1,4 +1,5 @@
 /** Sheets read from title blocks, and share sets: what others get to see of what is shared. */
+import { addRequests, changeRequest } from '@kindred/contract/compare/compare';
 import { addViewpoint, listViewpoints } from '@kindred/contract/scene/scene';
 import { confirmSheets, listSheetRegister, listSheets } from '@kindred/contract/drawing/drawing';
 import {
@@ -8,7 +9,7 @@ import {
   publishMarkups,
   startMarkupSetExport,
 } from '@kindred/contract/markup/markup';
-import { listRelated } from '@kindred/contract/things/things';
+import { listHistory, listRelated } from '@kindred/contract/things/things';
 import { deliver, listContainers, moveStates, showContainer } from '@kindred/contract/register/register';
 import { addShareSet, changeShareSet, listShareSets, removeShareSet } from '@kindred/contract/register/share-sets';
 import { sendTransmittal } from '@kindred/contract/transmittal/transmittal';
@@ -193,6 +194,24 @@ it('what lies on sheets that others do not get stays with the team, and a share 
     body: { edition: 2, status: 'settled' as const },
   };
   expect(await refusal(engineer.api.call(changeMarkup, settle))).toMatchObject({ status: 404 });
+
+  // Nor do they hear of what was asked of those sheets.
+  const asked = await architect.api.call(addRequests, {
+    params,
+    body: { requests: [1, 2].map((page) => ({ text: 'Widen it', page })) },
+  });
+  for (const { id: requestId, page, edition } of asked)
+    await architect.api.call(changeRequest, {
+      params: { ...project.params, requestId },
+      body: { edition, text: page === 1 ? 'Widen the vault' : 'Widen the door' },
+    });
+  const heardBy = async (person: ApiPerson): Promise<string> =>
+    JSON.stringify(
+      await person.call(listHistory, { params: project.params, query: { type: 'version', id: versionId } }),
+    );
+  expect(await heardBy(architect.api)).toMatch(/Widen the door[^]*Widen the vault|Widen the vault[^]*Widen the door/);
+  expect(await heardBy(engineer.api)).toContain('Widen the door');
+  expect(await heardBy(engineer.api)).not.toContain('vault');
 
   // Others get no copy that shows too much: the old one goes at the moment of the change, the new one follows.
   const copyOf = async (): Promise<Buffer> => {
