@@ -1,8 +1,10 @@
 /** Measures of markups, in words. */
 import type { Measure } from '@kindred/core/markup/measure';
+import type { MeasureKind } from '@kindred/core/scene/measure';
 import type { Total } from '@kindred/core/markup/totals';
 import { formatLength, type LengthUnits } from '@kindred/core/platform/length';
 
+const CUBIC_METRES_PER_CUBIC_FOOT = 0.3048 ** 3;
 const SQUARE_METRES_PER_SQUARE_FOOT = 0.3048 ** 2;
 
 export interface MeasureUnits {
@@ -30,6 +32,17 @@ export function sayMeasure(measure: Measure, { units, inchFraction }: MeasureUni
 export function sayTotal({ sum, unit }: Pick<Total, 'sum' | 'unit'>, units: MeasureUnits): string {
   if (unit === 'area') return sayArea(sum, units.units);
   return sayMeasure(unit === 'length' ? { of: 'length', metres: sum } : { of: 'count', count: sum }, units);
+}
+
+/** What was measured in a scene: `2.70 m`, `90.0°`, `12.00 m²`, `0.84 m³`. */
+export function saySpaceMeasure(kind: MeasureKind, value: number, { units, inchFraction }: MeasureUnits): string {
+  if (kind === 'angle') return `${((value * 180) / Math.PI).toFixed(1)}°`;
+  if (kind === 'area') return sayArea(value, units);
+  if (kind === 'volume')
+    return units === 'feet and inches'
+      ? `${(value / CUBIC_METRES_PER_CUBIC_FOOT).toFixed(1)} cu ft`
+      : `${value.toFixed(value < 1 ? 3 : 2)} m³`;
+  return formatLength(value, units, inchFraction, 3);
 }
 
 const sayArea = (squareMetres: number, units: LengthUnits): string =>

@@ -468,11 +468,12 @@ export const downloadNative = operation('downloadNative', {
   binary: true,
 });
 
-export const PRODUCTS = ['thumbnail', 'scene', 'elements'] as const;
+export const PRODUCTS = ['thumbnail', 'scene', 'elements', 'properties'] as const;
 export const downloadProduct = operation('downloadProduct', {
   method: 'get',
   path: '/projects/:projectId/versions/:versionId/products/:product',
-  summary: 'What preparation made of a version: a thumbnail, the scene package or the element table of a model',
+  summary:
+    'What preparation made of a version: a thumbnail; of a model the scene package, the element table or all properties',
   access: { kind: 'register', action: 'see' },
   params: Type.Object({ product: OneOf(PRODUCTS) }),
   binary: true,

@@ -1,38 +1,76 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
-import { Id, Line, Moment, Nullable, operation, Page, PageQuery } from '../platform/operation.ts';
+import { MARK_KINDS, MEASURE_KINDS } from '@kindred/core/scene/measure';
+import { Id, Line, Moment, Nullable, OneOf, operation, Page, PageQuery } from '../platform/operation.ts';
 
 const Metres = Type.Number({ minimum: -1e8, maximum: 1e8 });
 const Vector = Type.Tuple([Metres, Metres, Metres]);
-const GlobalIds = Type.Array(Type.String({ maxLength: 64 }), { maxItems: 20_000 });
+/** As many as the largest models have elements. */
+const GlobalIds = Type.Array(Type.String({ maxLength: 64 }), { maxItems: 500_000 });
+const strict = { additionalProperties: false } as const;
 
-/** Camera, sections, visibility and selection, as in a BCF viewpoint: metres, Z up. */
+export const SceneCamera = Type.Object(
+  {
+    position: Vector,
+    target: Vector,
+    /** Upright, degrees. */
+    fieldOfView: Type.Number({ minimum: 1, maximum: 170 }),
+    /** Set where nothing grows smaller with its distance: metres from the lower to the upper edge of the picture. */
+    height: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1e7 })),
+  },
+  strict,
+);
+export type SceneCamera = Static<typeof SceneCamera>;
+
+const Places = Type.Array(Vector, { minItems: 1, maxItems: 2000 });
+export const SceneMeasure = Type.Object({ kind: OneOf(MEASURE_KINDS), points: Places, value: Type.Number() }, strict);
+export type SceneMeasure = Static<typeof SceneMeasure>;
+export const SceneMark = Type.Object(
+  { kind: OneOf(MARK_KINDS), points: Places, text: Type.String({ maxLength: 500 }) },
+  strict,
+);
+export type SceneMark = Static<typeof SceneMark>;
+
+/** A property of elements; of what stands in the element table the set is empty. */
+export const ElementProperty = Type.Object(
+  { set: Type.String({ maxLength: 300 }), name: Type.String({ maxLength: 300 }) },
+  strict,
+);
+
+/** What one sees of the models, as in a BCF viewpoint: metres, Z up. */
 export const ViewpointState = Type.Object(
   {
-    camera: Type.Object(
-      { position: Vector, target: Vector, fieldOfView: Type.Number({ minimum: 1, maximum: 170 }) },
-      { additionalProperties: false },
-    ),
+    camera: SceneCamera,
     /** Direction points towards the part that is cut away. */
-    sections: Type.Array(Type.Object({ location: Vector, direction: Vector }, { additionalProperties: false }), {
-      maxItems: 6,
-    }),
+    sections: Type.Array(Type.Object({ location: Vector, direction: Vector }, strict), { maxItems: 6 }),
+    /** What lies outside is cut away: the lower corner, the upper one. */
+    box: Type.Optional(Nullable(Type.Tuple([Vector, Vector]))),
     hidden: GlobalIds,
     isolated: Nullable(GlobalIds),
+    /** What is not isolated is a trace of itself, not hidden. */
+    restAsGhosts: Type.Optional(Type.Boolean()),
+    ghosts: Type.Optional(GlobalIds),
     selection: GlobalIds,
+    /** Elements have colours by the values of this property. */
+    colouredBy: Type.Optional(Nullable(ElementProperty)),
+    measures: Type.Optional(Type.Array(SceneMeasure, { maxItems: 200 })),
+    marks: Type.Optional(Type.Array(SceneMark, { maxItems: 200 })),
   },
-  { additionalProperties: false },
+  strict,
 );
 export type ViewpointState = Static<typeof ViewpointState>;
 
-export const Viewpoint = Type.Object({
+const VIEWPOINT = {
   id: Id(),
   name: Type.String(),
-  state: ViewpointState,
   versionIds: Type.Array(Id()),
   author: Person,
   createdAt: Moment(),
-});
+};
+/** As it stands in a list: where one looks from, without all that is hidden. */
+export const ViewpointSummary = Type.Object({ ...VIEWPOINT, camera: SceneCamera });
+export type ViewpointSummary = Static<typeof ViewpointSummary>;
+export const Viewpoint = Type.Object({ ...VIEWPOINT, state: ViewpointState });
 export type Viewpoint = Static<typeof Viewpoint>;
 
 export const listViewpoints = operation('listViewpoints', {
@@ -41,10 +79,10 @@ export const listViewpoints = operation('listViewpoints', {
   summary: 'Saved viewpoints, newest first',
   access: { kind: 'scene', action: 'see' },
   query: Type.Object(PageQuery, { additionalProperties: false }),
-  response: Page(Viewpoint),
+  response: Page(ViewpointSummary),
 });
 export const addViewpoint = operation('addViewpoint', {
-  largestBody: 12_000_000,
+  largestBody: 24_000_000,
   costly: true,
   method: 'post',
   path: '/projects/:projectId/viewpoints',

@@ -14,16 +14,12 @@ export interface StoreyGroup {
   classes: ClassGroup[];
 }
 
-/**
- * Elements by storey, from the lowest up, and by class; with `words` only those whose name, class, type or GlobalId has
- * them. O(elements).
- */
-export function elementTree(table: ElementTable, words = ''): StoreyGroup[] {
-  const wanted = words.trim().toLowerCase();
+/** Elements by storey, from the lowest up, and by class. `only`: rows that are kept, all where it is null. O(elements). */
+export function elementTree(table: ElementTable, only: ReadonlySet<number> | null = null): StoreyGroup[] {
   const storeys = new Map<number, StoreyGroup>();
   const groups = new Map<number, ClassGroup>();
   for (let row = 0; row < table.globalId.length; row++) {
-    if (wanted && !saidOf(table, row).includes(wanted)) continue;
+    if (only && !only.has(row)) continue;
     const node = storeyOf(table.nodes, table.node[row]!);
     let storey = storeys.get(node);
     if (!storey) storeys.set(node, (storey = { node, count: 0, classes: [] }));
@@ -37,9 +33,4 @@ export function elementTree(table: ElementTable, words = ''): StoreyGroup[] {
     storey.count++;
   }
   return [...storeys.values()].sort((a, b) => byElevation(table.nodes[a.node], table.nodes[b.node]));
-}
-
-function saidOf(table: ElementTable, row: number): string {
-  const className = table.classes[table.class[row]!]!;
-  return `${table.name[row]} ${className} ${table.types[table.type[row]!] ?? ''} ${table.globalId[row]}`.toLowerCase();
 }

@@ -169,13 +169,54 @@ describe('properties', () => {
     ]);
     expect(first![1]!.properties).toEqual([
       { name: 'Material 1', value: 'Oak' },
+      { name: 'Material 1 / Thickness', value: 40, unit: 'm' },
       { name: 'Material 2', value: 'Steel' },
+      { name: 'Material 2 / Thickness', value: 2, unit: 'm' },
     ]);
     expect(first![2]!.properties).toEqual([{ name: 'K25', value: 'Doors' }]);
     expect(second).toHaveLength(2);
     expect([...readTypeNames(step(data))]).toEqual([
       [90, 'Door 900'],
       [91, 'Door 900'],
+    ]);
+  });
+
+  it('tell profiles and constituents, systems, zones and documents', () => {
+    const data = `
+      #50=IFCMATERIAL('S355',$,$);
+      #57=IFCISHAPEPROFILEDEF(.AREA.,'HE 200 A',$,0.2,0.19,0.0065,0.01,$,$,$);
+      #52=IFCMATERIALPROFILE('Shaft',$,#50,#57,$,$);
+      #53=IFCMATERIALPROFILESET('set',$,(#52),$);
+      #54=IFCMATERIALPROFILESETUSAGE(#53,5,$);
+      #55=IFCMATERIALCONSTITUENT('Frame',$,#50,0.2,$);
+      #56=IFCMATERIALCONSTITUENTSET('door',$,(#55));
+      #60=IFCRELASSOCIATESMATERIAL('r',$,$,$,(#90),#54);
+      #61=IFCRELASSOCIATESMATERIAL('r',$,$,$,(#91),#56);
+      #70=IFCDISTRIBUTIONSYSTEM('g',$,'Supply air 1',$,$,$,.VENTILATION.);
+      #71=IFCRELASSIGNSTOGROUP('r',$,$,$,(#90,#91),$,#70);
+      #72=IFCZONE('z',$,'Wet rooms',$,$,$);
+      #73=IFCRELASSIGNSTOGROUP('r',$,$,$,(#91),$,#72);
+      #80=IFCDOCUMENTREFERENCE('https://station.example/d.pdf','D-7','Door sheet',$,$);
+      #81=IFCRELASSOCIATESDOCUMENT('r',$,$,$,(#90),#80);
+      #82=IFCDOCUMENTINFORMATION('M-1','Manual',$,'m.pdf',$,$,$,$,$,$,$,$,$,$,$,$,$);
+      #83=IFCRELASSOCIATESDOCUMENT('r',$,$,$,(#91),#82);`;
+    const said = setsOf(data, [90, 91]).map((sets) =>
+      sets.flatMap(({ kind, properties }) => properties.map(({ name, value }) => `${kind}: ${name} = ${value}`)),
+    );
+    expect(said).toEqual([
+      [
+        'materials: Material = S355',
+        'materials: Material / Profile = HE 200 A',
+        'groups: System = Supply air 1',
+        'documents: D-7 = Door sheet',
+      ],
+      [
+        'materials: Frame = S355',
+        'materials: Frame / Fraction = 0.2',
+        'groups: System = Supply air 1',
+        'groups: Zone = Wet rooms',
+        'documents: M-1 = Manual',
+      ],
     ]);
   });
 

@@ -3,7 +3,6 @@ import {
   argsOf,
   enumeration,
   instances,
-  materialNames,
   NAME,
   numeric,
   reference,
@@ -11,6 +10,7 @@ import {
   relatedBy,
   text,
 } from './ifc-structure.ts';
+import { readMaterials } from './ifc-materials.ts';
 import { Units } from './ifc-units.ts';
 import {
   Alike,
@@ -31,7 +31,7 @@ export interface Property {
 }
 export interface PropertySet {
   name: string;
-  kind: 'properties' | 'quantities' | 'materials' | 'classification';
+  kind: 'properties' | 'quantities' | 'materials' | 'classification' | 'groups' | 'documents';
   from: 'element' | 'type';
   properties: Property[];
 }
@@ -68,6 +68,8 @@ export function readProperties(file: StepFile, elements: readonly number[]): Pro
     definitions: kind((id) => reader.definition(id, 'element')),
     ofType: kind((id) => reader.definition(id, 'type')),
     materials: kind((id) => reader.material(id)),
+    groups: kind((id) => reader.group(id)),
+    documents: kind((id) => reader.document(id)),
     classifications: kind((id) => reader.classification(id, 'element')),
     ofTypeClassified: kind((id) => reader.classification(id, 'type')),
   };
@@ -76,6 +78,8 @@ export function readProperties(file: StepFile, elements: readonly number[]): Pro
   const defined = relatedBy(file, 'IFCRELDEFINESBYPROPERTIES', 4, (set) => alike.firstOf(set));
   const types = relatedBy(file, 'IFCRELDEFINESBYTYPE', 4);
   const materials = relatedBy(file, 'IFCRELASSOCIATESMATERIAL', 4);
+  const groups = groupsOf(file);
+  const documents = relatedBy(file, 'IFCRELASSOCIATESDOCUMENT', 4);
   const classified = relatedBy(file, 'IFCRELASSOCIATESCLASSIFICATION', 4);
   const typeSets = new Map<number, number[]>();
   for (const [type, ids] of file.byType)
@@ -88,9 +92,32 @@ export function readProperties(file: StepFile, elements: readonly number[]): Pro
     add.materials(materials.get(element) ?? materials.get(type));
     add.classifications(classified.get(element));
     add.ofTypeClassified(classified.get(type));
+    add.groups(groups.get(element));
+    add.documents([...(documents.get(element) ?? []), ...(documents.get(type) ?? [])]);
     store.starts.push(store.numbers.length);
   }
   return store;
+}
+
+/** What a group is called where its class says what it is for. */
+const GROUPS: Record<string, string> = {
+  IFCSYSTEM: 'System',
+  IFCDISTRIBUTIONSYSTEM: 'System',
+  IFCDISTRIBUTIONCIRCUIT: 'Circuit',
+  IFCELECTRICALCIRCUIT: 'Circuit',
+  IFCBUILDINGSYSTEM: 'System',
+  IFCBUILTSYSTEM: 'System',
+  IFCZONE: 'Zone',
+};
+
+/** element → the groups that it belongs to. */
+function groupsOf(file: StepFile): Map<number, number[]> {
+  const groups = new Map<number, number[]>();
+  for (const id of instances(file, 'IFCRELASSIGNSTOGROUP')) {
+    const [group = 0] = readReferences(file, id, 6);
+    for (const element of readReferences(file, id, 4)) groups.set(element, [...(groups.get(element) ?? []), group]);
+  }
+  return groups;
 }
 
 /** Makes the JSON of a set; exports share properties among thousands of sets, so each is read once. */
@@ -114,8 +141,28 @@ class SetReader {
   }
 
   material(id: number): string | undefined {
-    const set = materialSet(this.file, id);
-    return set && JSON.stringify(set);
+    return this.told('Materials', 'materials', readMaterials(this.file, id, this.units));
+  }
+
+  group(id: number): string | undefined {
+    const group = readInstance(this.file, id);
+    const name = text(group?.args[NAME]);
+    const kind = group && (GROUPS[group.type] ?? 'Group');
+    return this.told('Groups', 'groups', kind && name ? [{ name: kind, value: name }] : []);
+  }
+
+  document(id: number): string | undefined {
+    const { type, args } = readInstance(this.file, id) ?? { type: '', args: [] };
+    // A reference has a location before its identification; information begins with the identification.
+    const [location, code, name] =
+      type === 'IFCDOCUMENTINFORMATION' ? [text(args[3]), text(args[0]), text(args[1])] : args.slice(0, 3).map(text);
+    const about = code || name;
+    const value = name || location || code;
+    return this.told('Documents', 'documents', about && value ? [{ name: code || 'Document', value }] : []);
+  }
+
+  private told(name: string, kind: PropertySet['kind'], properties: Property[]): string | undefined {
+    return properties.length ? JSON.stringify({ name, kind, from: 'element', properties }) : undefined;
   }
 
   classification(id: number, from: PropertySet['from']): string | undefined {
@@ -237,13 +284,6 @@ function logical(code: string): boolean | string | null {
   if (code === 'T') return true;
   if (code === 'F') return false;
   return code === 'U' ? 'unknown' : null;
-}
-
-function materialSet(file: StepFile, id: number): PropertySet | undefined {
-  const names = [...new Set(materialNames(file, id))].filter(Boolean);
-  if (!names.length) return undefined;
-  const properties = names.map((value, i) => ({ name: names.length > 1 ? `Material ${i + 1}` : 'Material', value }));
-  return { name: 'Materials', kind: 'materials', from: 'element', properties };
 }
 
 function classificationSet(file: StepFile, id: number, from: PropertySet['from']): PropertySet | undefined {

@@ -37,6 +37,9 @@ const RELATIONS = new Set([
   'IFCRELDEFINESBYPROPERTIES',
   'IFCRELASSOCIATESMATERIAL',
   'IFCRELASSOCIATESCLASSIFICATION',
+  'IFCRELASSOCIATESDOCUMENT',
+  'IFCRELASSIGNSTOGROUP',
+  'IFCRELVOIDSELEMENT',
 ]);
 /** Classes of the spatial structure, of buildings and of what else is built (IFC4X3), outer ones first. */
 const SPATIAL: Record<string, string> = {
@@ -82,9 +85,22 @@ const STRUCTURE = new Set([
   'IFCMATERIALPROFILE',
   'IFCMATERIALPROFILESET',
   'IFCMATERIALPROFILESETUSAGE',
+  'IFCMATERIALPROFILESETUSAGETAPERING',
+  'IFCMATERIALPROFILEWITHOFFSETS',
+  'IFCMATERIALLAYERWITHOFFSETS',
   'IFCCLASSIFICATIONREFERENCE',
   'IFCCLASSIFICATION',
   'IFCPHYSICALCOMPLEXQUANTITY',
+  'IFCGROUP',
+  'IFCSYSTEM',
+  'IFCDISTRIBUTIONSYSTEM',
+  'IFCDISTRIBUTIONCIRCUIT',
+  'IFCELECTRICALCIRCUIT',
+  'IFCBUILDINGSYSTEM',
+  'IFCBUILTSYSTEM',
+  'IFCZONE',
+  'IFCDOCUMENTREFERENCE',
+  'IFCDOCUMENTINFORMATION',
 ]);
 
 /** Accepts the entity names that structure and properties need, and those that `isElement` accepts. */
@@ -94,6 +110,7 @@ export function structureTypes(isElement: (type: string) => boolean): (type: str
     STRUCTURE.has(type) ||
     type.startsWith('IFCPROPERTY') ||
     type.startsWith('IFCQUANTITY') ||
+    type.endsWith('PROFILEDEF') ||
     /^IFC\w+(?:TYPE|STYLE)$/.test(type) ||
     isElement(type);
 }
@@ -230,26 +247,6 @@ export function relatedBy(
     }
   }
   return map;
-}
-
-/** Names of the materials behind any IfcMaterialSelect. */
-export function materialNames(file: StepFile, id: number, depth = 0): string[] {
-  const material = readInstance(file, id);
-  if (!material || depth > 6) return [];
-  const { type, args } = material;
-  if (type === 'IFCMATERIAL') return [text(args[0])];
-  const follow = (value: StepValue | undefined): string[] =>
-    [reference(value), ...references(value)].filter(Boolean).flatMap((next) => materialNames(file, next, depth + 1));
-  switch (type) {
-    case 'IFCMATERIALLAYERSETUSAGE':
-    case 'IFCMATERIALLAYERSET':
-    case 'IFCMATERIALLAYER':
-    case 'IFCMATERIALLIST':
-    case 'IFCMATERIALPROFILESETUSAGE':
-      return follow(args[0]);
-    default:
-      return follow(args[2]);
-  }
 }
 
 const roundNanometre = (metres: number): number => Math.round(metres * 1e9) / 1e9;

@@ -1,33 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { boxes as cubes, type TestBox as Box } from './boxes.fixture.ts';
 import { Picker, type Point } from './pick.ts';
-import type { ScenePackage } from './package.ts';
-
-type Box = { min: Point; size: Point };
-
-/** Instances of one unit cube. */
-function cubes(boxes: readonly Box[]): ScenePackage {
-  const positions = Uint16Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? 65535 : 0));
-  const faces = [
-    0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5,
-  ];
-  return {
-    origin: [0, 0, 0],
-    bounds: [0, 0, 0, 1, 1, 1],
-    shapes: {
-      vertexStarts: Uint32Array.of(0, 8),
-      indexStarts: Uint32Array.of(0, 36),
-      positions,
-      indices: Uint32Array.from(faces),
-    },
-    instances: {
-      shape: new Uint32Array(boxes.length),
-      element: Uint32Array.from(boxes, (_, i) => i),
-      matrix: Float32Array.from(boxes.flatMap(({ min, size: [x, y, z] }) => [x, 0, 0, 0, y, 0, 0, 0, z, ...min])),
-      colour: new Uint8Array(boxes.length * 4).fill(255),
-    },
-  };
-}
 
 const coordinate = fc.integer({ min: -50, max: 50 });
 const length = fc.integer({ min: 1, max: 20 });
@@ -83,4 +57,15 @@ it('does not choke on an instance without volume', () => {
   expect(
     new Picker(cubes([{ min: [0, 0, 0], size: [0, 1, 1] }])).pick([-1, 0.5, 0.5], [1, 0, 0], () => true),
   ).toBeUndefined();
+});
+
+it('answers the same with trees that were made elsewhere', () => {
+  const some = cubes(Array.from({ length: 40 }, (_, i) => ({ min: [i * 2, i % 3, 0], size: [1, 1, 1] })));
+  const worker = new Picker(some);
+  const [here, taken] = [new Picker(some), new Picker(some)];
+  taken.take(structuredClone({ shapes: worker.shapes.serialise(), instances: worker.instances.serialise() }));
+  for (let i = 0; i < 40; i++) {
+    const from: Point = [i * 2 + 0.4, -5, 0.3];
+    expect(taken.pick(from, [0, 1, 0], () => true)).toEqual(here.pick(from, [0, 1, 0], () => true));
+  }
 });

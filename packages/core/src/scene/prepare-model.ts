@@ -3,10 +3,12 @@ import { CodedError } from '../platform/coded-error.ts';
 import { grown } from '../platform/grown.ts';
 import type { FlatMesh, IfcAPI } from 'web-ifc';
 import { addUnitCube, addVertices, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
+import { readGeographicPlace, type GeographicPlace } from './geographic-place.ts';
 import { readProperties, readTypeNames } from './ifc-properties.ts';
 import {
   enumeration,
   GLOBAL_ID,
+  instances,
   NAME,
   readLengthUnit,
   readSpatialTree,
@@ -23,7 +25,7 @@ import { encodeScene, type Instances, type ScenePackage } from './package.ts';
 import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
 import { withBaseSchema } from './schema-name.ts';
-import { indexStepFile, readArguments, type StepFile } from './step-reader.ts';
+import { indexStepFile, readArguments, readReferences, type StepFile } from './step-reader.ts';
 
 /** Columns of the elements that have a shape, one row each. */
 export interface ElementTable {
@@ -31,6 +33,8 @@ export interface ElementTable {
   application: string;
   lengthUnit: string;
   survey: SurveyPosition | null;
+  /** Not said by models that were prepared before it was read. */
+  place?: GeographicPlace;
   notes: string[];
   classes: string[];
   types: string[];
@@ -109,7 +113,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
       : new CodedError('unknown-schema', { schema: file.schema.slice(0, 40) });
   const collector = new MeshCollector();
   try {
-    const { placed, elements, site } = collectMeshes(api, model, collector, classOf);
+    const { placed, elements, site } = collectMeshes(api, model, collector, classOf, cutElements(file));
     const bounds = boundsApart(placed, terrainRows(file, elements), site);
     const scene = assemble(placed, collector);
     const unit = readLengthUnit(file);
@@ -117,7 +121,9 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
       const height = placedHeight(api, model, id);
       return height === null ? null : height * unit.metres;
     };
-    const table = buildTable(file, elements, unit, heightOf);
+    const survey = readSurveyPosition(file, unit);
+    const place = readGeographicPlace(file, api, model, survey);
+    const table = buildTable(file, elements, unit, heightOf, { survey, place });
     if (!elements.length) table.notes.push('no-shapes');
     const properties = encodeProperties(
       readProperties(
@@ -154,6 +160,7 @@ function collectMeshes(
   model: number,
   collector: MeshCollector,
   classOf: (type: string) => string | undefined,
+  cut: ReadonlySet<number>,
 ) {
   const placed = new Placed();
   const elements: DrawnElement[] = [];
@@ -164,14 +171,15 @@ function collectMeshes(
     return name;
   };
   const placements = new Map<number, ShapePlacement | undefined>();
-  const shapeOf = (geometryId: number): ShapePlacement | undefined => {
-    if (placements.has(geometryId)) return placements.get(geometryId);
+  /** `own`: a shape that is cut for one element has the number of the shape that it is cut from. */
+  const shapeOf = (geometryId: number, own: boolean): ShapePlacement | undefined => {
+    if (!own && placements.has(geometryId)) return placements.get(geometryId);
     const geometry = api.GetGeometry(model, geometryId);
     const vertices = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
     const indices = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
     geometry.delete();
     const placement = vertices.length ? collector.add(vertices, 6, indices) : undefined;
-    placements.set(geometryId, placement);
+    if (!own) placements.set(geometryId, placement);
     return placement;
   };
   // The ground itself is no element: its extent is told, it is not drawn.
@@ -194,12 +202,21 @@ function collectMeshes(
     const before = placed.length;
     for (let i = 0; i < mesh.geometries.size(); i++) {
       const { geometryExpressID, flatTransformation, color } = mesh.geometries.get(i);
-      const placement = shapeOf(geometryExpressID);
+      const placement = shapeOf(geometryExpressID, cut.has(mesh.expressID));
       if (placement) placed.add(placement, elements.length, flatTransformation, color);
     }
     if (placed.length > before) elements.push({ id: mesh.expressID, class: className });
   });
   return { placed, elements, site };
+}
+
+/** Elements with openings, and their parts. */
+function cutElements(file: StepFile): Set<number> {
+  const cut = new Set(instances(file, 'IFCRELVOIDSELEMENT').flatMap((id) => readReferences(file, id, 4)));
+  for (const id of instances(file, 'IFCRELAGGREGATES'))
+    if (readReferences(file, id, 4).some((whole) => cut.has(whole)))
+      for (const part of readReferences(file, id, 5)) cut.add(part);
+  return cut;
 }
 
 /** Rows of elements that are the ground: no building is as large as they are. */
@@ -258,6 +275,7 @@ function buildTable(
   elements: readonly DrawnElement[],
   unit: LengthUnit,
   heightOf: (id: number) => number | null,
+  where: Pick<ElementTable, 'survey' | 'place'>,
 ): ElementTable {
   const tree = readSpatialTree(file, unit, heightOf);
   const typeNames = readTypeNames(file);
@@ -267,7 +285,7 @@ function buildTable(
     schema: file.schema.toUpperCase(),
     application: file.application,
     lengthUnit: unit.name,
-    survey: readSurveyPosition(file, unit),
+    ...where,
     notes: [],
     classes: classes.words,
     types: types.words,

@@ -49,3 +49,25 @@ export async function readElementProperties(read: ReadBytes, row: number): Promi
   }
   return withOverrides(result);
 }
+
+export interface DecodedProperties {
+  sets: readonly PropertySet[];
+  /** Of the sets of all rows, row after row, and where those of each row begin. */
+  numbers: Uint32Array;
+  starts: Uint32Array;
+}
+
+/** All of a property file at once; throws RangeError where it is cut short. */
+export function decodeProperties(file: ArrayBuffer): DecodedProperties {
+  const [elements = 0, references = 0, count = 0] = new Uint32Array(file, 0, 3);
+  const starts = new Uint32Array(file, 12, elements + 1);
+  const numbers = new Uint32Array(file, 12 + starts.byteLength, references);
+  const setStarts = new Uint32Array(file, 12 + starts.byteLength + numbers.byteLength, count + 1);
+  const first = 12 + starts.byteLength + numbers.byteLength + setStarts.byteLength;
+  const decoder = new TextDecoder();
+  const sets = Array.from({ length: count }, (_, i) => {
+    const bytes = new Uint8Array(file, first + setStarts[i]!, setStarts[i + 1]! - setStarts[i]!);
+    return JSON.parse(decoder.decode(bytes)) as PropertySet;
+  });
+  return { sets, numbers, starts };
+}

@@ -66,6 +66,7 @@ const PRODUCT_TYPES = {
   thumbnail: 'image/png',
   scene: 'application/octet-stream',
   elements: 'application/json',
+  properties: 'application/octet-stream',
 } as const;
 
 export async function downloadProduct(

@@ -1,9 +1,9 @@
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { cleanPng } from '@kindred/core/platform/png';
 import { readElementProperties } from '@kindred/core/scene/property-file';
-import type { Viewpoint, ViewpointState } from '@kindred/contract/scene/scene';
+import type { SceneCamera, Viewpoint, ViewpointState } from '@kindred/contract/scene/scene';
 import { fileError } from '@kindred/words/files';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
@@ -18,31 +18,41 @@ import { viewpointVisibleTo } from './visibility.ts';
 
 type Row = typeof viewpoints.$inferSelect;
 
-async function toViewpoints(db: Db, rows: Row[]): Promise<Viewpoint[]> {
+type Head = Pick<Row, 'id' | 'name' | 'versionIds' | 'authorId' | 'createdAt'>;
+
+/** Each with what `more` says of it. */
+async function toViewpoints<R extends Head, T>(db: Db, rows: readonly R[], more: (row: R) => T) {
   const persons = await personsById(
     db,
     rows.map(({ authorId }) => authorId),
   );
-  return rows.map(({ id, name, state, versionIds, authorId, createdAt }) => ({
-    id,
-    name,
-    state,
-    versionIds,
-    author: persons.get(authorId)!,
-    createdAt: createdAt.toISOString(),
-  }));
+  return rows.map((row) => {
+    const { id, name, versionIds, authorId, createdAt } = row;
+    return { id, name, versionIds, author: persons.get(authorId)!, createdAt: createdAt.toISOString(), ...more(row) };
+  });
 }
+const withState = ({ state }: Row) => ({ state });
+
+/** What lists show: the state may name a hundred thousand elements. */
+const HEAD = {
+  id: viewpoints.id,
+  name: viewpoints.name,
+  versionIds: viewpoints.versionIds,
+  authorId: viewpoints.authorId,
+  createdAt: viewpoints.createdAt,
+  camera: sql<SceneCamera>`${viewpoints.state} -> 'camera'`,
+};
 
 export async function listViewpoints({ db }: Platform, actor: Member, asked: PageAsked) {
   const { where, orderBy, limit } = pageOf(viewpoints.createdAt, viewpoints.id, true, asked);
   const rows = await db
-    .select()
+    .select(HEAD)
     .from(viewpoints)
     .where(and(eq(viewpoints.projectId, actor.projectId), viewpointVisibleTo(actor), where))
     .orderBy(...orderBy)
     .limit(limit + 1);
   const { items, next } = page(rows, limit, (row) => [row.createdAt, row.id]);
-  return { items: await toViewpoints(db, items), next };
+  return { items: await toViewpoints(db, items, ({ camera }) => ({ camera })), next };
 }
 
 export async function addViewpoint(
@@ -68,7 +78,7 @@ export async function addViewpoint(
       after: { name },
       teamId: actor.teamId,
     });
-    return (await toViewpoints(db, [row!]))[0]!;
+    return (await toViewpoints(db, [row!], withState))[0]!;
   });
 }
 
@@ -93,7 +103,7 @@ async function visibleViewpoint(db: Db, actor: Member, viewpointId: string): Pro
 }
 
 export async function showViewpoint({ db }: Platform, actor: Member, viewpointId: string): Promise<Viewpoint> {
-  return (await toViewpoints(db, [await visibleViewpoint(db, actor, viewpointId)]))[0]!;
+  return (await toViewpoints(db, [await visibleViewpoint(db, actor, viewpointId)], withState))[0]!;
 }
 
 /** The viewpoint, or null where the actor may not see all of its models. */

@@ -71,8 +71,8 @@ export function usePlanOfSheet(containerId: () => string, page: () => number) {
     if (!at) return [];
     const [low, high] = [at.elevation - BELOW, (at.top ?? at.elevation + TALLEST) - BELOW];
     const raised = new Map(issues.value?.items.map((issue) => [issue.viewpointId, issue]));
-    return (viewpoints.value?.items ?? []).flatMap(({ id, state }, i): PlanPin[] => {
-      const [x, y, z] = state.camera.target;
+    return (viewpoints.value?.items ?? []).flatMap(({ id, camera }, i): PlanPin[] => {
+      const [x, y, z] = camera.target;
       if (z < low || z >= high) return [];
       const [px, py] = toPlan(at.map, [x, y]);
       const issue = raised.get(id);
