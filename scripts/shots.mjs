@@ -67,9 +67,14 @@ async function takeAll(page) {
   const models = items.filter(({ kind }) => kind === 'model').map(({ versionId }) => versionId);
   await page.goto(`${place}/scene?models=${models.join(',')}`);
   await page.locator('canvas[data-models="3"]').waitFor({ timeout: 60_000 });
-  await page.waitForTimeout(2500);
-  await page.mouse.click(820, 380);
-  await page.waitForTimeout(1500);
+  await page.getByRole('button', { name: 'Colour', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Colour by' }).click();
+  await page.keyboard.type('Material');
+  await page.getByRole('option', { name: 'Material', exact: true }).click();
+  await page.mouse.click(900, 330);
+  await page.getByRole('region', { name: 'Properties' }).waitFor();
+  await page.waitForTimeout(500);
+  await page.locator('canvas[data-finished="true"]').waitFor({ timeout: 60_000 });
   await take('scene');
 
   const issues = (await ask(`/api${place}/issues`)).items;

@@ -1,6 +1,6 @@
 /** The station again and again on a grid, until there are as many elements as asked for. */
 import { architecture } from '../../packages/demo/src/building/architecture.ts';
-import type { Part } from '../../packages/demo/src/building/parts.ts';
+import type { Part, Vector } from '../../packages/demo/src/building/parts.ts';
 import { services } from '../../packages/demo/src/building/services.ts';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
@@ -10,8 +10,11 @@ export function largeModel(elements: number): Uint8Array {
   const parts: Part[] = [];
   for (let copy = 0; parts.length < elements; copy++) {
     const [dx, dy] = [(copy % 4) * 120, Math.floor(copy / 4) * 40];
-    for (const part of one.slice(0, elements - parts.length))
-      parts.push({ ...part, key: `${copy}/${part.key}`, at: [part.at[0] + dx, part.at[1] + dy, part.at[2]] });
+    const moved = ([x, y, z]: Vector): Vector => [x + dx, y + dy, z];
+    for (const part of one.slice(0, elements - parts.length)) {
+      const voids = part.voids?.map(({ at, size }) => ({ at: moved(at), size }));
+      parts.push({ ...part, key: `${copy}/${part.key}`, at: moved(part.at), ...(voids && { voids }) });
+    }
   }
   return new TextEncoder().encode(writeModel(parts, { title: 'Large', organisation: 'Nobody', schema: 'IFC4' }));
 }

@@ -1,4 +1,4 @@
-import { CREW, HALL, LEVEL, type Edition } from './layout.ts';
+import { CREW, HALL, LEVEL, STAIR, STAIRWELL, type Edition } from './layout.ts';
 import { along, elevationOf, GROUND, ROOF, UPPER, type Part, type Vector } from './parts.ts';
 
 const PLASTER: Vector = [0.9, 0.88, 0.83];
@@ -10,7 +10,15 @@ const FLOOR: Vector = [0.66, 0.64, 0.6];
 const ORANGE: Vector = [0.83, 0.44, 0.2];
 
 export function architecture({ number }: Edition): Part[] {
-  return [...crewShell(number), ...partitions(number), ...openings(), ...hallCladding(), ...ceilings(), ...furniture()];
+  return [
+    ...crewShell(),
+    ...stair(number),
+    ...partitions(number),
+    ...openings(),
+    ...hallCladding(),
+    ...ceilings(),
+    ...furniture(),
+  ];
 }
 
 function wall(key: string, storey: string, at: Vector, size: Vector, external: boolean, turn = 0): Part {
@@ -37,7 +45,7 @@ function wall(key: string, storey: string, at: Vector, size: Vector, external: b
   };
 }
 
-function crewShell(edition: number): Part[] {
+function crewShell(): Part[] {
   const parts: Part[] = [];
   const { x, y, length, width, storeyHeight } = CREW;
   for (const [storey, code] of [
@@ -53,32 +61,41 @@ function crewShell(edition: number): Part[] {
       wall(`W-${code}-E`, storey, [x + length, y + 0.35, z], [width - 0.7, 0.35, h], true, 90),
     );
   }
-  for (const i of along(0, 1, 12))
-    parts.push({
-      key: `STEP-${i}`,
-      class: 'IFCSTAIRFLIGHT',
-      name: `Stair step ${i + 1}`,
-      type: 'Precast stair',
-      material: 'Precast concrete',
-      colour: FLOOR,
-      storey: GROUND,
-      // The upper half turns round between the two editions.
-      at: [
-        x + 16 + (edition === 2 && i > 5 ? (11 - i) * 0.28 : i * 0.28),
-        y + 4.1 + (i > 5 ? 1.3 : 0),
-        LEVEL + i * 0.325,
-      ],
-      size: [0.28, 1.2, 0.325],
-    });
   return parts;
+}
+
+function stair(edition: number): Part[] {
+  const { x, y, going, rise, steps, width, gap, landing } = STAIR;
+  const precast = (key: string, name: string, entity: string, at: Vector, size: Vector): Part => ({
+    ...{ key, class: entity, name, at, size },
+    ...{ type: 'Precast stair', material: 'Precast concrete', colour: FLOOR, storey: GROUND },
+  });
+  const flights = along(0, 1, steps * 2).map((i) => {
+    const [upper, step] = [i >= steps, i % steps];
+    // The upper half turns round between the two editions.
+    const back = upper && edition === 2;
+    const at: Vector = [x + (back ? steps - 1 - step : step) * going, y + (upper ? width + gap : 0), LEVEL + i * rise];
+    return precast(`STEP-${i}`, `Stair step ${i + 1}`, 'IFCSTAIRFLIGHT', at, [going, width, rise]);
+  });
+  const level = LEVEL + steps * rise;
+  return [
+    ...flights,
+    precast(
+      'STAIR-LANDING',
+      'Stair landing',
+      'IFCSLAB',
+      [x + steps * going, y, level - 0.15],
+      [landing, STAIRWELL.width, 0.15],
+    ),
+  ];
 }
 
 function partitions(edition: number): Part[] {
   const parts: Part[] = [];
   const { x, y, width, length } = CREW;
   for (const [storey, code, walls] of [
-    [GROUND, '00', [4.2, 8.6, 13, 15.6, 20.1]],
-    [UPPER, '01', [5.1, 9.3, 13, 15.6, 19.5]],
+    [GROUND, '00', [4.2, 8.6, 13, 14.8, 20.1]],
+    [UPPER, '01', [5.1, 9.3, 13, 14.8, 20.1]],
   ] as const) {
     const z = elevationOf(storey);
     walls.forEach((offset, i) => {
@@ -100,8 +117,18 @@ function partitions(edition: number): Part[] {
       }
     });
     parts.push(
-      wall(`C-${code}-S`, storey, [x + 0.35, y + 3.94, z], [length - 0.7, 0.12, 3.2], false),
-      wall(`C-${code}-N`, storey, [x + 0.35, y + 5.6, z], [length - 0.7, 0.12, 3.2], false),
+      ...[0, 1].map((side) => ({
+        ...wall(
+          `C-${code}-${side ? 'N' : 'S'}`,
+          storey,
+          [x + 0.35, y + (side ? 5.6 : 3.94), z],
+          [length - 0.7, 0.12, 3.2],
+          false,
+        ),
+        voids: doors(storey, code)
+          .filter((_, i) => i % 2 === side)
+          .map(({ at, size }): { at: Vector; size: Vector } => ({ at, size })),
+      })),
     );
   }
   return parts;
@@ -135,22 +162,26 @@ function openings(): Part[] {
           properties: { Pset_WindowCommon: { IsExternal: true, ThermalTransmittance: 0.9, FireRating: 'none' } },
         });
       }
-      if (i < 6)
-        parts.push({
-          key: `D-${code}-${i + 1}`,
-          class: 'IFCDOOR',
-          name: `Door ${code}.${String(i + 1).padStart(2, '0')}`,
-          type: i % 3 ? 'Door single 925' : 'Door single 1025 fire',
-          material: 'Timber',
-          colour: TIMBER,
-          storey,
-          at: [x + 1.6 + i * 3.6, y + (i % 2 ? 5.58 : 3.92), z],
-          size: [i % 3 ? 0.925 : 1.025, 0.16, 2.1],
-          properties: { Pset_DoorCommon: { FireRating: i % 3 ? 'none' : 'EI 30', HandicapAccessible: true } },
-        });
     });
+    parts.push(...doors(storey, code));
   }
   return parts;
+}
+
+/** Along the corridor, in turn on its south and its north side. */
+function doors(storey: string, code: string): Part[] {
+  return [1.6, 5.2, 8.8, 12.4, 16, 14.95].map((offset, i) => ({
+    key: `D-${code}-${i + 1}`,
+    class: 'IFCDOOR',
+    name: `Door ${code}.${String(i + 1).padStart(2, '0')}`,
+    type: i % 3 ? 'Door single 925' : 'Door single 1025 fire',
+    material: 'Timber',
+    colour: TIMBER,
+    storey,
+    at: [CREW.x + offset, CREW.y + (i % 2 ? 5.58 : 3.92), elevationOf(storey)],
+    size: [i % 3 ? 0.925 : 1.025, 0.16, 2.1],
+    properties: { Pset_DoorCommon: { FireRating: i % 3 ? 'none' : 'EI 30', HandicapAccessible: true } },
+  }));
 }
 
 function hallCladding(): Part[] {

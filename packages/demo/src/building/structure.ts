@@ -1,4 +1,4 @@
-import { CREW, HALL, LEVEL, type Edition } from './layout.ts';
+import { CREW, HALL, LEVEL, STAIR, STAIRWELL, type Edition } from './layout.ts';
 import { along, elevationOf, GROUND, iSection, ROOF, round, UPPER, type Part, type Vector } from './parts.ts';
 
 const STEEL: Vector = [0.6, 0.36, 0.28];
@@ -162,7 +162,10 @@ function slabs(): Part[] {
   return [
     slab('SL-HALL', 'Boat hall slab', GROUND, [-0.4, -0.4, LEVEL - 0.3], [HALL.length + 0.8, HALL.width + 0.8, 0.3]),
     slab('SL-00', 'Crew building slab', GROUND, [x, y, LEVEL - 0.3], [length, width, 0.3]),
-    slab('SL-01', 'Upper floor slab', UPPER, [x, y, elevationOf(UPPER) - 0.3], [length, width, 0.3]),
+    {
+      ...slab('SL-01', 'Upper floor slab', UPPER, [x, y, elevationOf(UPPER) - 0.3], [length, width, 0.3]),
+      voids: [{ at: [STAIR.x, STAIR.y, elevationOf(UPPER) - 0.5], size: [STAIRWELL.length, STAIRWELL.width, 0.7] }],
+    },
     slab(
       'SL-RF',
       'Crew roof slab',
@@ -224,7 +227,8 @@ function crewFrame(): Part[] {
         colour: CONCRETE,
         storey,
         at: [x + dx, y + 0.4, z + 3.15],
-        size: [0.3, width - 0.8, 0.45],
+        // It ends before the stairwell, which it would cross.
+        size: [0.3, storey === GROUND && i === 3 ? STAIR.y - y - 0.4 : width - 0.8, 0.45],
         properties: { Pset_BeamCommon: { Reference: 'RC 300 × 450', LoadBearing: true, FireRating: 'R 60' } },
       });
     });

@@ -1,5 +1,6 @@
 import { modelInfo } from '@kindred/core/scene/model-info';
 import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
+import { Picker } from '@kindred/core/scene/pick';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { readElementProperties } from '@kindred/core/scene/property-file';
 import { IfcAPI, LogLevel } from 'web-ifc';
@@ -7,7 +8,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { architecture } from '../building/architecture.ts';
 import { services } from '../building/services.ts';
 import { structure } from '../building/structure.ts';
-import type { Part } from '../building/parts.ts';
+import { GROUND, type Part } from '../building/parts.ts';
 import { globalId, STATION_SURVEY, writeModel } from './write-model.ts';
 
 let api: IfcAPI;
@@ -112,4 +113,20 @@ it('GlobalIds are stable, 22 characters, and begin with 0 to 3', () => {
   expect(globalId('a')).toBe(globalId('a'));
   expect(globalId('a')).not.toBe(globalId('b'));
   expect(globalId('x')).toMatch(/^[0-3][0-9A-Za-z_$]{21}$/);
+});
+
+it('walls of one shape with openings of their own are cut each for itself', () => {
+  const wall = (key: string, y: number, hole: number): Part => ({
+    ...{ key, class: 'IFCWALL', name: key, type: 'Wall', material: 'Brick', colour: [0.5, 0.5, 0.5], storey: GROUND },
+    ...{ at: [0, y, 4.2], size: [6, 0.2, 3], voids: [{ at: [hole, y - 0.1, 4.2], size: [1, 0.4, 2] }] },
+  });
+  const { scene } = prepare(writeModel([wall('one', 0, 1), wall('other', 2, 4)], options));
+  const picker = new Picker(scene);
+  const through = (x: number): number | undefined => {
+    const from = [x - scene.origin[0], -5 - scene.origin[1], 5 - scene.origin[2]] as const;
+    return picker.pick(from, [0, 1, 0], () => true)?.distance;
+  };
+  expect(through(1.5)).toBeCloseTo(7, 2);
+  expect(through(4.5)).toBeCloseTo(5, 2);
+  expect(through(3)).toBeCloseTo(5, 2);
 });

@@ -130,7 +130,12 @@ class ModelWriter {
       );
     }
     const place = (origin: Vector) => this.line('IFCLOCALPLACEMENT', `$,${this.axes(origin)}`);
-    const site = this.root('IFCSITE', 'site', `'Orrin Point'`, `$,${place(offset)},$,$,.ELEMENT.,$,$,$,$,$`);
+    const site = this.root(
+      'IFCSITE',
+      'site',
+      `'Orrin Point'`,
+      `$,${place(offset)},$,$,.ELEMENT.,(54,10,30),(-2,-40,-12),4200.,$,$`,
+    );
     const building = this.root(
       'IFCBUILDING',
       'building',
@@ -177,6 +182,15 @@ class ModelWriter {
     const key = `map ${shapeKey(part)}`;
     const known = this.cache.get(key);
     if (known) return known;
+    const solid = this.solid(part);
+    this.line('IFCSTYLEDITEM', `${solid},(${this.style(part)}),$`);
+    const shape = this.line('IFCSHAPEREPRESENTATION', `${this.context},'Body','SweptSolid',(${solid})`);
+    const map = this.line('IFCREPRESENTATIONMAP', `${this.axes([0, 0, 0])},${shape}`);
+    this.cache.set(key, map);
+    return map;
+  }
+
+  private solid(part: Part): string {
     const [dx, dy, dz] = part.size;
     const corners: [number, number][] = part.profile ?? [
       [0, 0],
@@ -189,15 +203,10 @@ class ModelWriter {
       'IFCARBITRARYCLOSEDPROFILEDEF',
       `.AREA.,$,${this.line('IFCPOLYLINE', `(${ring.join()})`)}`,
     );
-    const solid = this.line(
+    return this.line(
       'IFCEXTRUDEDAREASOLID',
       `${profile},${this.axes([0, 0, 0])},${this.direction([0, 0, 1])},${real(dz * 1000)}`,
     );
-    this.line('IFCSTYLEDITEM', `${solid},(${this.style(part)}),$`);
-    const shape = this.line('IFCSHAPEREPRESENTATION', `${this.context},'Body','SweptSolid',(${solid})`);
-    const map = this.line('IFCREPRESENTATIONMAP', `${this.axes([0, 0, 0])},${shape}`);
-    this.cache.set(key, map);
-    return map;
   }
 
   private style({ colour, opacity = 1 }: Part): string {
@@ -221,7 +230,19 @@ class ModelWriter {
       `'${globalId(`${this.options.title}/${part.key}`)}',${this.owner},${quote(part.name)},$,${quote(part.type)},${this.placement(part)},${shape},${quote(part.key)}${tail}`,
     );
     this.propertySets(part, element);
+    part.voids?.forEach((hole, i) => this.opening(part, element, hole, i));
     return element;
+  }
+
+  private opening(part: Part, element: string, { at, size }: { at: Vector; size: Vector }, number: number): void {
+    const hole: Part = { ...part, at, size, turn: 0, tilt: 0 };
+    const solid = this.solid(hole);
+    const representation = this.line('IFCSHAPEREPRESENTATION', `${this.context},'Body','SweptSolid',(${solid})`);
+    const shape = this.line('IFCPRODUCTDEFINITIONSHAPE', `$,$,(${representation})`);
+    const key = `${part.key} opening ${number + 1}`;
+    const tail = this.options.schema === 'IFC4' ? ',$,.OPENING.' : ',$';
+    const opening = this.root('IFCOPENINGELEMENT', key, '$', `$,${this.placement(hole)},${shape}${tail}`);
+    this.root('IFCRELVOIDSELEMENT', key, '$', `${element},${opening}`);
   }
 
   /** Entity name and the arguments after Tag, which differ between schemas. */
