@@ -41,7 +41,7 @@ const project = useProject();
     <PropertyPanel
       v-else-if="model && row !== undefined"
       :project-id="project.projectId"
-      :element="{ model: model.versionId, row }"
+      :row="row"
       :model="model"
       :others="0"
     />

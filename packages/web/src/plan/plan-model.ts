@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { sayProblem } from '../platform/say.ts';
 import { loadModel, type LoadedModel } from '../scene/models.ts';
 
-export interface PlanModel extends LoadedModel {
+export interface PlanModel extends Omit<LoadedModel, 'slot'> {
   scene: ScenePackage;
 }
 export type Storey = ReturnType<typeof storeysOf>[number];
@@ -22,8 +22,9 @@ export function usePlanModel(projectId: () => string, wanted: () => string | und
       if (!versionId) return;
       loading.value = true;
       try {
-        const { pack, table } = loadModel(projectId(), versionId);
-        const [scene, elements] = await Promise.all([pack, table]);
+        const { shapes, table, close } = loadModel(projectId(), versionId);
+        const [{ pack: scene }, elements] = await Promise.all([shapes, table]);
+        close();
         if (wanted() === versionId) model.value = { versionId, scene, table: elements };
       } catch (error) {
         sayProblem(error);

@@ -1,13 +1,15 @@
 import { decodeText } from '@kindred/core/platform/decode-text';
 
-/** Hands a text to the person as a file. */
-export function saveText(name: string, text: string, mediaType: string): void {
+/** Hands something to the person as a file. */
+export function saveBlob(blob: Blob, name: string): void {
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: mediaType }));
+  link.href = URL.createObjectURL(blob);
   link.download = name;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
+export const saveText = (name: string, text: string, mediaType: string): void =>
+  saveBlob(new Blob([text], { type: mediaType }), name);
 
 /** Asks for a file and reads it as text, whatever its encoding; null when the person thinks better of it. */
 export function openText(accept: string): Promise<{ name: string; text: string } | null> {

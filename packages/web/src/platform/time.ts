@@ -13,6 +13,14 @@ export function useTime() {
     date: (moment: string) => inZone(moment).format('D MMM YYYY'),
     moment: (moment: string) => inZone(moment).format('D MMM YYYY, HH:mm'),
     short: (moment: string) => inZone(moment).format(dayjs(moment).isSame(dayjs(), 'year') ? 'D MMM' : 'D MMM YY'),
+    clock: (moment: string) => inZone(moment).format('HH:mm'),
+    /** A minute of a day of a year (both from its first one) as the clocks of the project show it. */
+    atClock: (year: number, day: number, minute: number): Date =>
+      dayjs
+        .tz(`${year}-01-01T00:00`, settings.timeZone || dayjs.tz.guess())
+        .add(day, 'day')
+        .add(minute, 'minute')
+        .toDate(),
     zone: () => settings.timeZone,
   };
 }

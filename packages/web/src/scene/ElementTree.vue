@@ -1,47 +1,102 @@
 <script setup lang="ts">
+/** Elements by what one likes to find them by, with search over everything that is said of them. */
 import { Eye, EyeOff } from '@lucide/vue';
 import { refDebounced, useElementSize } from '@vueuse/core';
-import { computed, ref } from 'vue';
-import { keyOf } from './element-state.ts';
-import { elementsOf, treeOf, type LoadedModel, type TreeNode } from './models.ts';
-import type { ElementRef } from './scene-engine.ts';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { elementsOf, groupTree, storeyTree, TREE_KEYS, TREES, type TreeKind, type TreeNode } from './element-tree.ts';
+import { rowOf, slotOf } from './engine/element-numbers.ts';
+import type { PaintLayers } from './engine/paint-layers.ts';
+import type { Facts } from './facts/facts.ts';
+import type { LoadedModel } from './models.ts';
 
-/** Elements by storey and class, with search; what is hidden is pale, what is selected bold. */
 const props = defineProps<{
   models: readonly LoadedModel[];
   titleOf: (versionId: string) => string;
-  selection: readonly ElementRef[];
-  isHidden: (ref: ElementRef) => boolean;
+  layers: PaintLayers;
+  /** Grows with each change of the layers. */
+  painted: number;
+  facts: Facts;
 }>();
-const emit = defineEmits<{ select: [refs: ElementRef[], add: boolean]; toggle: [refs: ElementRef[]] }>();
+const emit = defineEmits<{ select: [elements: number[], add: boolean]; toggle: [elements: number[]] }>();
 
+const kind = ref<TreeKind>('storey');
 const typed = ref('');
-const words = refDebounced(typed, 200);
-const tree = computed(() => props.models.map((model) => treeOf(model, props.titleOf(model.versionId), words.value)));
+const words = refDebounced(typed, 120);
+const tree = shallowRef<TreeNode[]>([]);
+const found = ref<number | null>(null);
+
+const NONE: Record<TreeKind, string> = {
+  storey: '',
+  class: 'Without a class',
+  type: 'Without a type',
+  material: 'Without a material',
+  system: 'In no system',
+  classification: 'Not classified',
+};
+let asked = 0;
+async function grow(): Promise<void> {
+  const mine = ++asked;
+  const { remote } = props.facts;
+  const matches = words.value.trim() ? await remote.search(words.value) : undefined;
+  const groups = kind.value === 'storey' ? [] : await remote.group({ ...TREE_KEYS[kind.value] }, matches);
+  if (mine !== asked) return;
+  found.value = matches ? matches.length : null;
+  tree.value =
+    kind.value === 'storey'
+      ? props.models.map((model) => storeyTree(model, props.titleOf(model.versionId), rowsIn(model.slot, matches)))
+      : groupTree(groups, props.models, NONE[kind.value]);
+}
+function rowsIn(slot: number, matches: Float64Array | undefined): ReadonlySet<number> | null {
+  return matches
+    ? new Set(
+        Array.from(
+          matches.filter((element) => slotOf(element) === slot),
+          rowOf,
+        ),
+      )
+    : null;
+}
+watch([words, kind, () => props.models, props.facts.edition], () => void grow(), { immediate: true });
+
 const box = ref<HTMLElement>();
 const { height } = useElementSize(box);
-const selected = computed(() => new Set(props.selection.map(keyOf)));
-const isSelected = ({ versionId: model, row }: TreeNode): boolean =>
-  row !== undefined && selected.value.has(keyOf({ model, row }));
+const open = computed(() =>
+  kind.value === 'storey' || found.value !== null ? tree.value.slice(0, 40).map(({ key }) => key) : [],
+);
 const isGone = (node: TreeNode): boolean =>
-  node.row !== undefined
-    ? props.isHidden({ model: node.versionId, row: node.row })
+  node.element !== undefined
+    ? props.painted >= 0 && props.layers.isHidden(node.element)
     : (node.children ?? []).every(isGone);
+const isSelected = ({ element }: TreeNode): boolean =>
+  props.painted >= 0 && element !== undefined && props.layers.selection.has(element);
 function choose(node: unknown, _inner: unknown, event: MouseEvent): void {
   const chosen = node as TreeNode;
-  if (chosen.row !== undefined) emit('select', elementsOf(chosen), event.ctrlKey || event.shiftKey);
+  if (chosen.element !== undefined) emit('select', [chosen.element], event.ctrlKey || event.shiftKey);
 }
 </script>
 
 <template>
-  <h2>Elements</h2>
+  <div class="row head">
+    <label class="quiet"
+      >by
+      <select v-model="kind" aria-label="Elements by">
+        <option v-for="one in TREES" :key="one" :value="one">{{ one }}</option>
+      </select></label
+    >
+  </div>
   <el-input
     v-model="typed"
     size="small"
-    placeholder="Name, class, type or GlobalId"
+    placeholder="Name, type, property, GlobalId"
     clearable
     aria-label="Search elements"
   />
+  <p v-if="found !== null" class="row found">
+    <span class="mono">{{ found }}</span> found
+    <button v-if="found" class="button-link" @click="emit('select', tree.flatMap(elementsOf), false)">
+      Select all
+    </button>
+  </p>
   <div ref="box" class="tree">
     <el-tree-v2
       :data="tree"
@@ -49,13 +104,20 @@ function choose(node: unknown, _inner: unknown, event: MouseEvent): void {
       :height="height"
       :item-size="24"
       :indent="12"
-      :default-expanded-keys="tree.map(({ key }) => key)"
+      :default-expanded-keys="open"
       @node-click="choose"
     >
       <template #default="{ data: node }">
         <span class="node" :class="{ gone: isGone(node), on: isSelected(node) }">
           <span class="label" :title="node.label">{{ node.label }}</span>
-          <small v-if="node.children" class="mono quiet">{{ node.count }}</small>
+          <button
+            v-if="node.children"
+            class="mono count"
+            :title="`Select the ${node.count} elements of ${node.label}`"
+            @click.stop="emit('select', elementsOf(node), $event.ctrlKey || $event.shiftKey)"
+          >
+            {{ node.count }}
+          </button>
           <button :aria-label="`Show or hide ${node.label}`" @click.stop="emit('toggle', elementsOf(node))">
             <component :is="isGone(node) ? EyeOff : Eye" :size="13" :stroke-width="1.5" />
           </button>
@@ -66,12 +128,25 @@ function choose(node: unknown, _inner: unknown, event: MouseEvent): void {
 </template>
 
 <style scoped>
-h2 {
-  margin-top: 12px;
+.head {
+  margin-top: 6px;
+  padding-right: 12px;
+}
+select {
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--action);
+  min-height: 24px;
 }
 .el-input {
   padding-right: 12px;
   margin: 4px 0;
+}
+.found {
+  margin: 0;
+  gap: 4px;
+  font-size: 12px;
 }
 .tree {
   flex: 1;
@@ -111,5 +186,11 @@ h2 {
   background: none;
   cursor: pointer;
   color: var(--graphite);
+}
+.count {
+  font-size: 11px;
+}
+.count:hover {
+  color: var(--action);
 }
 </style>

@@ -3,26 +3,37 @@ import { storeyOf } from '@kindred/core/scene/storeys';
 import { showElementProperties } from '@kindred/contract/scene/scene';
 import { useQuery } from '@pinia/colada';
 import { call } from '../platform/api.ts';
-import type { ElementRef } from './scene-engine.ts';
 import type { LoadedModel } from './models.ts';
 import { computed } from 'vue';
 
-const props = defineProps<{ projectId: string; element: ElementRef; model: LoadedModel; others: number }>();
+const props = defineProps<{
+  projectId: string;
+  /** Of the element in the table of its model. */
+  row: number;
+  model: Pick<LoadedModel, 'versionId' | 'table'>;
+  /** The version that it comes from; not said where that is plain. */
+  from?: string;
+  others: number;
+  /** Whether it can be copied and exported from here. */
+  acts?: boolean;
+}>();
+const emit = defineEmits<{ copy: []; export: [] }>();
 const { data: sets } = useQuery({
-  key: () => [props.projectId, 'properties', props.element.model, props.element.row],
+  key: () => [props.projectId, 'properties', props.model.versionId, props.row],
   query: () =>
     call(showElementProperties, {
-      params: { projectId: props.projectId, versionId: props.element.model, row: props.element.row },
+      params: { projectId: props.projectId, versionId: props.model.versionId, row: props.row },
     }),
 });
 const about = computed(() => {
   const { table } = props.model;
-  const { row } = props.element;
+  const { row } = props;
   return [
     ['Class', table.classes[table.class[row]!]!],
     ['Type', table.types[table.type[row]!] ?? ''],
     ['Storey', table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name ?? ''],
     ['GlobalId', table.globalId[row]!],
+    ['Model', props.from ?? ''],
   ].filter(([, value]) => value);
 });
 const shown = (value: unknown): string => {
@@ -34,8 +45,12 @@ const shown = (value: unknown): string => {
 
 <template>
   <section class="properties" aria-label="Properties">
-    <h2>{{ model.table.name[element.row] || 'Without a name' }}</h2>
+    <h2>{{ model.table.name[row] || 'Without a name' }}</h2>
     <p v-if="others" class="quiet">and {{ others }} more selected</p>
+    <p v-if="acts" class="row acts">
+      <button class="button-link" @click="emit('copy')">Copy</button>
+      <button class="button-link" @click="emit('export')">Export XLSX</button>
+    </p>
     <dl>
       <template v-for="[name, value] in about" :key="name"
         ><dt>{{ name }}</dt>
@@ -65,6 +80,11 @@ const shown = (value: unknown): string => {
   padding: 12px;
   overflow: auto;
   font-size: 12px;
+}
+
+.acts {
+  gap: 12px;
+  margin: 4px 0;
 }
 h3 {
   font-size: 12px;

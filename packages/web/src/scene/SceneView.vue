@@ -1,34 +1,61 @@
 <script setup lang="ts">
 import { listContainers } from '@kindred/contract/register/register';
 import { addViewpoint, showViewpoint, type ViewpointState } from '@kindred/contract/scene/scene';
-import { Camera, Eye, EyeOff, Flag, Focus, Home, Minimize2, SquareSplitVertical } from '@lucide/vue';
+import type { ElementFilter } from '@kindred/core/scene/element-filter';
+import type { PropertyKey } from '@kindred/core/scene/element-index';
+import { CUT_HEIGHT } from '@kindred/core/plan/storey-plan';
+import { saySpaceMeasure } from '@kindred/words/measures';
+import { Camera, Flag } from '@lucide/vue';
 import { useQuery, useQueryCache } from '@pinia/colada';
-import { onBeforeRouteLeave, useRouter } from 'vue-router';
-import { useDebounceFn, useElementSize, useEventListener } from '@vueuse/core';
+import { useDebounceFn, useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import { usePreference } from '../identity/preferences.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { usePinsInScene } from '../plan/pins-in-scene.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
-import ToolStrip from '../platform/ToolStrip.vue';
 import { ApiProblem, call } from '../platform/api.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
-import { answered, attempt, sayDone } from '../platform/say.ts';
+import { answered, attempt, sayDone, sayProblem } from '../platform/say.ts';
+import { settings } from '../platform/settings.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
+import { useNewerVersions } from '../register/newer-versions.ts';
 import { useRelated } from '../things/related.ts';
+import ColourPanel from './ColourPanel.vue';
+import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
+import FilterPanel from './FilterPanel.vue';
 import ModelList from './ModelList.vue';
 import PropertyPanel from './PropertyPanel.vue';
+import SceneCompass from './SceneCompass.vue';
+import SceneList from './SceneList.vue';
+import SceneOverlay from './SceneOverlay.vue';
 import ScenePins from './ScenePins.vue';
-import SectionBar from './SectionBar.vue';
-import { useElementState } from './element-state.ts';
+import SceneStage, { type Place } from './SceneStage.vue';
+import SceneTools from './SceneTools.vue';
+import SchedulePanel from './SchedulePanel.vue';
+import SectionPanel from './SectionPanel.vue';
+import SunPanel from './SunPanel.vue';
+import { elementsAlike } from './alike.ts';
+import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
+import type { CameraMode } from './engine/cameras.ts';
+import type { Picked } from './engine/picking.ts';
+import type { Appearance, SceneEngine, SceneStats } from './engine/scene-engine.ts';
+import { UNCUT, type Cuts, type Section } from './engine/sections.ts';
+import { useElementFacts } from './facts/facts.ts';
+import { saveSchedule, saveSelection } from './facts/save-table.ts';
+import { useLayers } from './layers.ts';
+import { liftsOf, storeysOf } from './lifting.ts';
 import type { LoadedModel } from './models.ts';
-import { useNewerVersions } from '../register/newer-versions.ts';
 import { useOpenModels } from './open-models.ts';
-import { SceneEngine, type ElementRef, type SceneStats, type Section } from './scene-engine.ts';
+import { usePointing } from './pointing.ts';
+import { CHOOSE } from './tools.ts';
+import { coloursBySlot, type ColouredValue } from './value-colours.ts';
+import { applyState, cameraText, setCamera, takeState } from './viewpoint-state.ts';
 
 const project = useProject();
 const related = useRelated();
@@ -36,12 +63,13 @@ const router = useRouter();
 const cache = useQueryCache();
 const { query, set } = useRouteQuery();
 
-const canvas = ref<HTMLCanvasElement>();
-const box = ref<HTMLElement>();
-const { width, height } = useElementSize(box);
 const engine = shallowRef<SceneEngine>();
 const pictures = ref(0);
 const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0 });
+const heading = ref(0);
+const finished = ref(false);
+/** Where the camera is, for whoever reads the page without seeing it. */
+const eye = ref('');
 
 const { data: offered } = useQuery({
   key: () => [project.projectId, 'container', 'models'],
@@ -53,49 +81,224 @@ function titleOf(versionId: string): string {
   const container = ready.value.find((item) => item.versionId === versionId);
   return container?.title || container?.code || 'Model';
 }
+/** The model and version that an element comes from. */
+function sourceOf(versionId: string): string {
+  const container = ready.value.find((item) => item.versionId === versionId);
+  return container
+    ? `${container.code} ${container.revision}, version ${container.versionNumber}`
+    : 'an earlier version';
+}
 const { models, loading, problem, load } = useOpenModels(engine, () => project.projectId, titleOf);
-/** The models that are on the screen: the tree is made after them, so that nobody waits for it. */
+/** The models that are on the screen: what is told of them is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
-watch(models, (list) => {
-  canvas.value?.setAttribute('data-models', String(list.length));
-  requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value)));
-});
+watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
+const facts = useElementFacts(drawn, () => project.projectId);
 const open = computed(() => [...wanted.value, ...models.value.map(({ versionId }) => versionId)]);
 const openVersions = (ids: string[]): Promise<void> =>
   set({ models: ids.join(',') || undefined, viewpoint: undefined });
 const { newer, follow: followNewer, takeAll: takeNewer } = useNewerVersions(wanted, (ids) => void openVersions(ids));
-
-function toggle(versionId: string): void {
+function toggleModel(versionId: string): void {
   const { value } = wanted;
   void openVersions(value.includes(versionId) ? value.filter((id) => id !== versionId) : [...value, versionId]);
 }
 
-onMounted(() => {
-  try {
-    engine.value = new SceneEngine(canvas.value!);
-  } catch (error) {
-    // three.js says so in these words; anything else is no matter of the browser.
-    if (!/WebGL/.test((error as Error).message)) throw error;
-    problem.value =
-      'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.';
-    return;
-  }
-  engine.value.onDrawn = () => {
-    stats.value = engine.value!.stats();
+// The engine
+const LOST = 'The picture was lost: this machine ran out of graphics memory. It comes back by itself.';
+const appearance = usePreference<Appearance>('look-of-scene', {
+  ...{ edges: true, shading: true, ground: true, capWithColour: false },
+});
+function begin(scene: SceneEngine): void {
+  engine.value = scene;
+  scene.setAppearance(appearance.value);
+  scene.onDrawn = () => {
+    stats.value = scene.stats();
+    heading.value = scene.cameras.heading();
+    eye.value = scene
+      .view()
+      .position.map((value) => value.toFixed(2))
+      .join(' ');
+    finished.value = false;
     pictures.value++;
   };
-  engine.value.onMoved = () => void writeView();
+  scene.onFinished = () => {
+    finished.value = true;
+    void writeView();
+  };
+  scene.passable = (slot, row) => {
+    const table = models.value.find((model) => model.slot === slot)?.table;
+    return table !== undefined && /^IfcDoor/.test(table.classes[table.class[row]!]!);
+  };
   void follow();
+}
+watch(appearance, (value) => engine.value?.setAppearance(value));
+const mode = ref<CameraMode>('orbit');
+const projection = ref<'perspective' | 'orthographic'>('perspective');
+watch(pictures, () => {
+  mode.value = engine.value!.cameras.mode;
+  projection.value = engine.value!.cameras.projection;
 });
-onBeforeUnmount(() => engine.value?.dispose());
-watch([width, height, engine], () => engine.value?.resize(width.value, height.value));
+const { layers, edition: painted } = useLayers(engine);
+const cuts = shallowRef<Cuts>(UNCUT);
+function setCuts(next: Cuts): void {
+  engine.value?.setCuts(next);
+  cuts.value = next;
+}
+const selected = computed((): ReadonlySet<number> => {
+  void painted.value;
+  return new Set(layers.value?.selection ?? []);
+});
+const isThinned = computed(() => painted.value >= 0 && (layers.value?.isThinned ?? false));
+const first = computed(() => [...selected.value][0]);
+const modelAt = (element: number): LoadedModel | undefined => models.value.find(({ slot }) => slot === slotOf(element));
+const chosenModel = computed(() => (first.value === undefined ? undefined : modelAt(first.value)));
+const select = (elements: readonly number[], add = false): void => layers.value?.select(elements, add);
+const toggle = (elements: readonly number[]): void => {
+  const { value: paint } = layers;
+  if (elements.some((element) => !paint!.isHidden(element))) paint!.hide(elements);
+  else paint!.show(elements);
+};
+const storeys = computed(() => storeysOf(models.value));
 
-const everything = (): ElementRef[] =>
-  models.value.flatMap(({ versionId, table }) => table.globalId.map((_, row) => ({ model: versionId, row })));
-const elements = useElementState(engine, everything);
-const { selection, hidden, isolated, select } = elements;
+// Pointing
+const units = usePreference<'project' | typeof settings.units>('units-of-measures', 'project');
+const say = (measure: { kind: string; value: number }): string =>
+  saySpaceMeasure(measure.kind as 'distance', measure.value, {
+    units: units.value === 'project' ? settings.units : units.value,
+    inchFraction: settings.inchFraction,
+  });
+const pointing = usePointing(engine, async () => {
+  const answer = await answered(
+    ElMessageBox.prompt('What does it say?', 'Mark', { confirmButtonText: 'Mark', cancelButtonText: 'Cancel' }),
+  );
+  return answer && (answer.value ?? '').trim();
+});
+const { tool, measures, marks } = pointing;
+function click(place: Place, add: boolean): void {
+  if (pointing.isPointing.value) {
+    void pointing.click(place).then(() => (cuts.value = engine.value!.cuts));
+    return;
+  }
+  const picked = engine.value?.pick(place.x, place.y);
+  select(picked ? [picked.element] : [], add);
+}
+function frame(from: Place, to: Place, add: boolean): void {
+  select(engine.value!.within(from, to), add);
+}
 
-/** The viewpoint of the address; null, with a sentence, where there is none for this person. */
+// Menu of an element
+const menu = ref<{ x: number; y: number; picked: Picked | null; name: string | null }>();
+function openMenu({ x, y }: Place, picked: Picked | null): void {
+  const model = picked && modelAt(picked.element);
+  const name = model ? model.table.name[rowOf(picked.element)] || 'Without a name' : null;
+  menu.value = { x, y, picked, name };
+}
+async function act(what: MenuAct): Promise<void> {
+  const picked = menu.value?.picked;
+  menu.value = undefined;
+  const scene = engine.value!;
+  if (what === 'show' || !picked) return scene.paint.showAll();
+  const { element } = picked;
+  const model = modelAt(element)!;
+  const one = [element];
+  const acts: Record<Exclude<MenuAct, 'show'>, () => unknown> = {
+    closer: () => scene.showElements(one),
+    turn: () => scene.centreOn(picked),
+    hide: () => scene.paint.hide(one),
+    ghost: () => scene.paint.ghost(one),
+    isolate: () => scene.paint.isolate(one),
+    type: () => select(elementsAlike(models.value, model, rowOf(element), false)),
+    storey: () => select(elementsAlike(models.value, model, rowOf(element), true)),
+    system: () => selectSystem(element),
+    cut: () => {
+      tool.value = { act: 'cut' };
+      const at = scene.toScreen(picked.at);
+      return at && pointing.click({ x: at[0], y: at[1] }).then(() => (cuts.value = scene.cuts));
+    },
+    box: () => boxAround(one),
+    copy: () => copy(model.table.globalId[rowOf(element)]!, 'GlobalId copied'),
+    raise: () => {
+      select(one);
+      raise();
+    },
+  };
+  await acts[what]();
+}
+async function selectSystem(element: number): Promise<void> {
+  const groups = await facts.remote.group({ set: '', name: 'System' });
+  const system = groups.find(({ value, elements }) => value !== null && elements.includes(element));
+  if (system) select([...system.elements]);
+  else sayProblem('This element belongs to no system.');
+}
+async function copy(text: string, done: string): Promise<void> {
+  if (await attempt(() => navigator.clipboard.writeText(text))) sayDone(done);
+}
+
+// Sections, plans, storeys apart
+const AXES: Record<'x' | 'y' | 'z', Section['direction']> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
+function cut(how: 'x' | 'y' | 'z' | 'face' | 'box' | 'none'): void {
+  const scene = engine.value;
+  if (!scene) return;
+  if (how === 'none') return setCuts(UNCUT);
+  if (how === 'face') return void (tool.value = { act: 'cut' });
+  if (how === 'box') return boxAround(selected.value.size ? selected.value : undefined);
+  const [low, high] = scene.rangeOf(how);
+  const middle = (low + high) / 2;
+  const direction = AXES[how];
+  const at = direction.map((value) => value * middle) as unknown as Section['at'];
+  setCuts({ ...cuts.value, sections: [...cuts.value.sections, { at, direction }].slice(-6) });
+}
+/** A little room is left around what is boxed. Metres. */
+const ROOM = 0.3;
+function boxAround(elements: Iterable<number> | undefined): void {
+  const bounds = engine.value!.boundsOf(elements);
+  if (bounds)
+    setCuts({ ...cuts.value, box: bounds.map((value, i) => value + (i < 3 ? -ROOM : ROOM)) as typeof bounds });
+}
+/** From where to where all models reach along a direction. */
+function reach(direction: Section['direction']): readonly [number, number] {
+  const bounds = pictures.value >= 0 ? engine.value?.boundsOf() : null;
+  if (!bounds) return [0, 1];
+  const ends = [0, 1, 2].map((i) => [bounds[i]! * direction[i]!, bounds[i + 3]! * direction[i]!]);
+  return [
+    ends.reduce((sum, [a, b]) => sum + Math.min(a!, b!), 0),
+    ends.reduce((sum, [a, b]) => sum + Math.max(a!, b!), 0),
+  ];
+}
+function plan(elevation: number): void {
+  engine.value!.showPlan(elevation + CUT_HEIGHT);
+  cuts.value = engine.value!.cuts;
+}
+const apart = ref(0);
+const lifting = ref(false);
+watch([apart, models], ([by]) => engine.value?.lift(by ? liftsOf(models.value, by) : null));
+function toggleLift(): void {
+  lifting.value = !lifting.value;
+  apart.value = lifting.value ? 3 : 0;
+}
+
+const sunny = ref(false);
+/** Where the models stand, as the first that knows says it. */
+const place = computed(() => {
+  const said = models.value.map(({ table }) => table.place).find((one) => one?.latitude != null);
+  const north = models.value.map(({ table }) => table.place?.trueNorth).find((one) => one != null);
+  return {
+    known: said !== undefined,
+    trueNorth: north,
+    sun: { latitude: said?.latitude ?? 0, longitude: said?.longitude ?? 0, trueNorth: north ?? 0 },
+  };
+});
+
+// Filter, colours, schedule
+const side = ref<'elements' | 'filter' | 'colour'>('elements');
+const filter = ref<ElementFilter>({ match: 'all', conditions: [] });
+const colouredBy = shallowRef<PropertyKey | null>(null);
+const scheduling = ref(false);
+function colour(values: ColouredValue[] | null): void {
+  const sizes = new Map(models.value.map(({ slot, table }) => [slot, table.globalId.length]));
+  layers.value?.colour(values && coloursBySlot(values, sizes));
+}
+
+// Address and viewpoints
 async function viewpointOf(viewpointId: string) {
   try {
     return await call(showViewpoint, { params: { ...project.params, viewpointId } });
@@ -115,108 +318,61 @@ async function follow(): Promise<void> {
   const mine = ++asked;
   const viewpointId = query('viewpoint');
   const viewpoint = viewpointId ? await viewpointOf(viewpointId) : null;
-  const first = models.value.length === 0;
+  const empty = models.value.length === 0;
   await load(wanted.value.length ? wanted.value : (viewpoint?.versionIds ?? []));
   if (mine !== asked || !engine.value) return;
   if (viewpoint && shownViewpoint !== viewpointId) {
     shownViewpoint = viewpointId;
-    apply(viewpoint.state, !first);
+    apply(viewpoint.state, !empty);
     related.select({ type: 'viewpoint', id: viewpointId });
-  } else if (first && models.value.length) beginView(engine.value);
+  } else if (empty && models.value.length && !setCamera(engine.value, query('camera'))) engine.value.home(false);
   showWanted();
+}
+function apply(state: ViewpointState, moving: boolean): void {
+  applyState(engine.value!, models.value, state, moving);
+  cuts.value = engine.value!.cuts;
+  measures.value = state.measures ?? [];
+  marks.value = state.marks ?? [];
+  colouredBy.value = state.colouredBy ?? null;
+  if (colouredBy.value) side.value = 'colour';
 }
 /** The element of the address is chosen and looked at, once. */
 let shownElement = '';
 function showWanted(): void {
   const id = query('element');
   if (!id || id === shownElement) return;
-  const refs = models.value.flatMap(({ versionId, table }) => {
+  const elements = models.value.flatMap(({ slot, table }) => {
     const row = table.globalId.indexOf(id);
-    return row < 0 ? [] : [{ model: versionId, row }];
+    return row < 0 ? [] : [elementNumber(slot, row)];
   });
-  if (!refs.length) return;
+  if (!elements.length) return;
   shownElement = id;
   const cutAt = Number(query('cut'));
   // What stands over it would hide it.
-  if (query('cut') && Number.isFinite(cutAt)) section.value = { axis: 'z', at: cutAt, flipped: false };
-  select(refs);
-  engine.value?.showElement(refs);
+  if (query('cut') && Number.isFinite(cutAt))
+    setCuts({ sections: [{ at: [0, 0, cutAt], direction: [0, 0, 1] }], box: null });
+  select(elements);
+  engine.value?.showElements(elements);
 }
 const pins = usePinsInScene(() => models.value.map(({ versionId }) => versionId));
-type Triple = [number, number, number];
-function beginView(shown: SceneEngine): void {
-  const numbers = query('camera').split(',').map(Number);
-  if (numbers.length !== 6 || !numbers.every(Number.isFinite)) return shown.home(false);
-  const camera = { position: numbers.slice(0, 3) as Triple, target: numbers.slice(3) as Triple, fieldOfView: 50 };
-  section.value = shown.setView({ camera, sections: [] }, false);
-}
 watch([wanted, () => query('viewpoint')], () => engine.value && void follow());
 /** Written after one went elsewhere it would call them back. */
 let leaves = false;
 onBeforeRouteLeave(() => void (leaves = true));
 const writeView = useDebounceFn(() => {
   if (leaves || !models.value.length || !engine.value) return;
-  const { position, target } = engine.value.view().camera;
-  const camera = [...position, ...target].map((value) => value.toFixed(2)).join(',');
+  const camera = cameraText(engine.value);
   // What was ticked stands in the address already, though it may still be opening.
   const ids = query('models') || models.value.map(({ versionId }) => versionId).join(',');
   if (camera !== query('camera')) void set({ models: ids, camera });
 }, 400);
-
-let pressed: { x: number; y: number } | undefined;
-function onDown({ clientX: x, clientY: y }: PointerEvent): void {
-  pressed = { x, y };
-}
-function onUp(event: PointerEvent): void {
-  if (!pressed || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4 || event.button !== 0) return;
-  const { left, top } = canvas.value!.getBoundingClientRect();
-  const ref = engine.value?.pick(event.clientX - left, event.clientY - top);
-  select(ref ? [ref] : [], event.ctrlKey || event.shiftKey);
-}
-
-const section = ref<Section | null>(null);
-const range = computed((): [number, number] =>
-  section.value && models.value.length ? engine.value!.rangeOf(section.value.axis) : [0, 1],
-);
-function cut(axis: Section['axis']): void {
-  if (!engine.value) return;
-  const [low, high] = engine.value.rangeOf(axis);
-  section.value = { axis, at: (low + high) / 2, flipped: false };
-}
-watch(section, (value) => engine.value?.setSection(value));
-
-function idsOf(refs: Iterable<ElementRef>): string[] {
-  const tables = new Map(models.value.map(({ versionId, table }) => [versionId, table]));
-  return [...refs].flatMap(({ model, row }) => tables.get(model)?.globalId[row] ?? []);
-}
-function current(): ViewpointState {
-  return {
-    ...engine.value!.view(),
-    hidden: idsOf(hidden.values()),
-    isolated: isolated.value && idsOf(isolated.value.values()),
-    selection: idsOf(selection.value),
-  };
-}
-function apply(state: ViewpointState, moving: boolean): void {
-  const byId = new Map(
-    models.value.flatMap(({ versionId, table }) =>
-      table.globalId.map((id, row): [string, ElementRef] => [id, { model: versionId, row }]),
-    ),
-  );
-  const refs = (ids: string[]): ElementRef[] => ids.flatMap((id) => byId.get(id) ?? []);
-  elements.apply({
-    hidden: refs(state.hidden),
-    isolated: state.isolated && refs(state.isolated),
-    selection: refs(state.selection),
-  });
-  section.value = engine.value!.setView(state, moving);
-}
 async function saveViewpoint(name: string): Promise<string> {
+  const annotations = { measures: measures.value, marks: marks.value, colouredBy: colouredBy.value };
   const saved = await call(addViewpoint, {
     params: project.params,
     body: {
       name: name.slice(0, 120),
-      state: current(),
+      state: takeState(engine.value!, models.value, annotations),
       versionIds: models.value.map(({ versionId }) => versionId),
       picture: engine.value!.picture(),
     },
@@ -243,16 +399,39 @@ function raise(): void {
   raising.value = true;
 }
 
-const chosenModel = computed(() => models.value.find(({ versionId }) => versionId === selection.value[0]?.model));
+function elementsAct(what: 'closer' | 'hide' | 'isolate' | 'ghost' | 'show'): void {
+  const scene = engine.value;
+  if (!scene) return;
+  const chosen = [...selected.value];
+  if (what === 'show') scene.paint.showAll();
+  else if (what === 'closer') scene.showElements(chosen);
+  else scene.paint[what](chosen);
+}
+function leaveTool(): void {
+  if (tool.value.act !== 'choose') tool.value = CHOOSE;
+  else if (mode.value !== 'orbit') engine.value?.setMode('orbit');
+  else select([]);
+}
 useEventListener('keydown', (event: KeyboardEvent) => {
-  if (event.ctrlKey || event.metaKey || isTyping(event.target)) return;
-  const acts: Record<string, () => void> = {
-    h: () => engine.value?.home(),
-    e: () => engine.value?.showElement(selection.value),
-    x: () => elements.hide(selection.value),
-    i: () => elements.isolate(selection.value),
-    a: elements.showAll,
-    Escape: () => select([]),
+  if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+  const scene = engine.value;
+  const acts: Record<string, () => unknown> = {
+    h: () => scene?.home(),
+    e: () => elementsAct('closer'),
+    x: () => elementsAct('hide'),
+    i: () => elementsAct('isolate'),
+    g: () => elementsAct('ghost'),
+    a: () => elementsAct('show'),
+    o: () => scene?.setMode('orbit'),
+    t: () => scene?.setMode('turn'),
+    f: () => scene?.setMode('fly'),
+    w: () => scene?.setMode('walk'),
+    p: () => scene?.setProjection(projection.value === 'perspective' ? 'orthographic' : 'perspective'),
+    m: () => (tool.value = { act: 'measure', kind: 'distance' }),
+    b: () => (tool.value = { act: 'frame' }),
+    s: () => (scheduling.value = !scheduling.value),
+    Enter: () => tool.value.act === 'mark' && pointing.finish(),
+    Escape: leaveTool,
   };
   acts[event.key]?.();
 });
@@ -271,21 +450,74 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </NewerOffer>
     <SideList title="Models and elements" :chosen="`${models.length} open`">
       <div class="left">
-        <ModelList :models="ready" :open="open" @toggle="toggle" />
-        <ElementTree
-          v-if="models.length"
-          :models="drawn"
-          :title-of="titleOf"
-          :selection="selection"
-          :is-hidden="elements.isHidden"
-          @select="select"
-          @toggle="elements.toggle"
-        />
+        <ModelList :models="ready" :open="open" @toggle="toggleModel" />
+        <template v-if="models.length && layers">
+          <nav v-arrow-keys="'button'" class="sides" aria-label="Elements, filter, colours, schedule">
+            <button
+              v-for="[one, words] in [
+                ['elements', 'Elements'],
+                ['filter', 'Filter'],
+                ['colour', 'Colour'],
+                ['schedule', 'Schedule'],
+              ] as const"
+              :key="one"
+              :aria-pressed="one === 'schedule' ? scheduling : side === one"
+              @click="one === 'schedule' ? (scheduling = !scheduling) : (side = one)"
+            >
+              {{ words }}
+            </button>
+          </nav>
+          <ElementTree
+            v-if="side === 'elements'"
+            :models="drawn"
+            :title-of="titleOf"
+            :layers="layers"
+            :painted="painted"
+            :facts="facts"
+            @select="select"
+            @toggle="toggle"
+          />
+          <FilterPanel
+            v-if="side === 'filter'"
+            v-model="filter"
+            :facts="facts"
+            @select="select($event)"
+            @isolate="(elements, rest) => layers?.isolate(elements, rest)"
+          />
+          <ColourPanel v-if="side === 'colour'" v-model="colouredBy" :facts="facts" @colour="colour" @select="select" />
+        </template>
       </div>
     </SideList>
     <section class="middle">
-      <div ref="box" class="stage">
-        <canvas ref="canvas" aria-label="Scene" @pointerdown="onDown" @pointerup="onUp" @contextmenu.prevent />
+      <SceneStage
+        :framing="tool.act === 'frame'"
+        :hovering="pointing.isPointing.value"
+        :data-models="models.length"
+        :data-finished="finished"
+        :data-eye="eye"
+        @ready="begin"
+        @failed="
+          problem =
+            'This browser cannot draw in three dimensions (WebGL is off). The rest of the application works without it.'
+        "
+        @lost="problem = LOST"
+        @back="problem = ''"
+        @click="click"
+        @hover="pointing.hover"
+        @menu="openMenu"
+        @frame="frame"
+      >
+        <SceneOverlay
+          v-if="engine"
+          :to-screen="(at) => engine!.toScreen(at)"
+          :drawn="pictures"
+          :measures="measures"
+          :marks="marks"
+          :say="say"
+          :pending="pointing.pending.value"
+          :aim="pointing.aim.value"
+          @move="pointing.move"
+        />
         <ScenePins
           v-if="engine && pins.length"
           :pins="pins"
@@ -300,66 +532,100 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <EmptyPlace v-if="problem" :title="problem" class="over"
           ><button class="button-link" @click="problem = ''">Go on</button></EmptyPlace
         >
-        <SectionBar v-model="section" :range="range" />
-      </div>
-      <ToolStrip label="Tools of the scene">
-        <button title="See everything (H)" @click="engine?.home()"><Home :size="16" :stroke-width="1.5" /> Home</button>
-        <el-dropdown trigger="click" @command="engine?.lookFrom($event)"
-          ><button><Focus :size="16" :stroke-width="1.5" /> Look from</button
-          ><template #dropdown
-            ><el-dropdown-menu
-              ><el-dropdown-item
-                v-for="from in ['top', 'south', 'east', 'north', 'west']"
-                :key="from"
-                :command="from"
-                >{{ from }}</el-dropdown-item
-              ></el-dropdown-menu
-            ></template
-          ></el-dropdown
+        <SectionPanel :cuts="cuts" :range-of="reach" @change="setCuts" />
+        <p v-if="pointing.hint.value" class="hint" role="status">
+          {{ pointing.hint.value }} <button class="button-link" @click="tool = CHOOSE">Leave (Esc)</button>
+        </p>
+        <label v-if="lifting" class="hint"
+          >Storeys apart by <input v-model.number="apart" type="range" min="0" max="12" step="0.5" />
+          <span class="mono">{{ apart }} m</span></label
         >
-        <i />
-        <el-dropdown trigger="click" @command="cut($event)"
-          ><button :class="{ active: section }"><SquareSplitVertical :size="16" :stroke-width="1.5" /> Section</button
-          ><template #dropdown
-            ><el-dropdown-menu
-              ><el-dropdown-item command="z">level</el-dropdown-item
-              ><el-dropdown-item command="x">across</el-dropdown-item
-              ><el-dropdown-item command="y">along</el-dropdown-item></el-dropdown-menu
-            ></template
-          ></el-dropdown
-        >
-        <i />
-        <button title="Look closer (E)" :disabled="!selection.length" @click="engine?.showElement(selection)">
-          <Minimize2 :size="16" :stroke-width="1.5" /> Closer
-        </button>
-        <button title="Hide what is selected (X)" :disabled="!selection.length" @click="elements.hide(selection)">
-          <EyeOff :size="16" :stroke-width="1.5" /> Hide
-        </button>
-        <button title="Only what is selected (I)" :disabled="!selection.length" @click="elements.isolate(selection)">
-          <Focus :size="16" :stroke-width="1.5" /> Isolate
-        </button>
-        <button title="Show all (A)" :disabled="!hidden.size && !isolated" @click="elements.showAll">
-          <Eye :size="16" :stroke-width="1.5" /> Show all
-        </button>
-        <i />
-        <button v-if="project.may('scene', 'add')" :disabled="!models.length" @click="askAndSave">
-          <Camera :size="16" :stroke-width="1.5" /> Save viewpoint
-        </button>
-        <button v-if="project.may('issues', 'add')" :disabled="!models.length" @click="raise">
-          <Flag :size="16" :stroke-width="1.5" /> Raise issue
-        </button>
+        <SceneList
+          :measures="measures"
+          :marks="marks"
+          :say="say"
+          @remove-measure="measures = measures.filter((_, i) => i !== $event)"
+          @remove-mark="marks = marks.filter((_, i) => i !== $event)"
+          @copy="copy(measures.map((one) => `${one.kind}\t${say(one)}`).join('\n'), 'Measures copied')"
+          @clear="pointing.clear"
+        />
+        <div v-if="models.length" class="keep">
+          <button v-if="project.may('scene', 'add')" @click="askAndSave">
+            <Camera :size="16" :stroke-width="1.5" /> Save viewpoint
+          </button>
+          <button v-if="project.may('issues', 'add')" @click="raise">
+            <Flag :size="16" :stroke-width="1.5" /> Raise issue
+          </button>
+        </div>
         <span class="mono quiet stats" data-test="scene-stats"
           >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws</span
         >
-      </ToolStrip>
+        <SunPanel
+          v-if="sunny && models.length"
+          :place="place.sun"
+          :known="place.known"
+          :picture="() => engine!.picture(1280)"
+          @shine="engine?.shine($event)"
+          @close="sunny = false"
+        />
+        <SceneCompass
+          v-if="models.length"
+          :heading="heading"
+          :true-north="place.trueNorth === undefined ? undefined : (place.trueNorth! * Math.PI) / 180"
+          @look="engine?.lookFrom($event)"
+        />
+        <ElementMenu
+          v-if="menu"
+          :x="menu.x"
+          :y="menu.y"
+          :name="menu.name"
+          :may-raise="project.may('issues', 'add')"
+          @act="act"
+          @close="menu = undefined"
+        />
+      </SceneStage>
+      <SchedulePanel
+        v-if="scheduling"
+        :facts="facts"
+        :selection="selected"
+        :painted="painted"
+        @select="select($event)"
+        @export="(by, sum) => saveSchedule(facts, by, sum)"
+        @close="scheduling = false"
+      />
     </section>
+    <SceneTools
+      class="tools"
+      v-model:tool="tool"
+      :mode="mode"
+      :projection="projection"
+      :appearance="appearance"
+      :storeys="storeys"
+      :lifted="lifting"
+      :has-sections="cuts.sections.length > 0 || cuts.box !== null"
+      :has-selection="selected.size > 0"
+      :is-thinned="isThinned"
+      @home="engine?.home()"
+      @mode="engine?.setMode($event)"
+      @projection="engine?.setProjection($event)"
+      @plan="plan"
+      @appearance="appearance = $event"
+      @cut="cut"
+      @lift="toggleLift"
+      @sun="sunny = !sunny"
+      @elements="elementsAct"
+    />
     <PropertyPanel
-      v-if="selection[0] && chosenModel"
+      v-if="first !== undefined && chosenModel"
       class="beside"
       :project-id="project.projectId"
-      :element="selection[0]"
+      :row="rowOf(first)"
       :model="chosenModel"
-      :others="selection.length - 1"
+      :from="sourceOf(chosenModel.versionId)"
+      :others="selected.size - 1"
+      acts
+      @copy="copy(chosenModel.table.globalId[rowOf(first)]!, 'GlobalId copied')"
+      @export="saveSelection(facts, [...selected])"
     />
     <RaiseIssueDialog v-if="raising" :picture="picture" :prepare-viewpoint="saveViewpoint" @close="raising = false" />
   </div>
@@ -369,11 +635,17 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 .scene {
   height: 100%;
   display: grid;
-  grid-template-columns: 216px minmax(0, 1fr) auto;
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-columns: 248px minmax(0, 1fr) auto;
+  grid-template-rows: auto minmax(0, 1fr) auto;
 }
 .scene > :not(h1) {
   grid-row: 2;
+}
+.scene > .side {
+  grid-row: 2 / 4;
+}
+.scene > .tools {
+  grid-area: 3 / 2 / 4 / -1;
 }
 .scene > .newer {
   grid-area: 1 / 1 / 2 / -1;
@@ -384,24 +656,32 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   display: flex;
   flex-direction: column;
 }
+.sides {
+  display: flex;
+  gap: 2px;
+  margin: 10px 12px 0 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.sides button {
+  flex: 1;
+  min-height: 28px;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  background: none;
+  font: inherit;
+  font-size: 12px;
+  color: var(--graphite);
+  cursor: pointer;
+}
+.sides button[aria-pressed='true'] {
+  border-color: var(--action);
+  color: var(--ink);
+  font-weight: 600;
+}
 .middle {
   display: flex;
   flex-direction: column;
   min-width: 0;
-}
-.stage {
-  position: relative;
-  flex: 1;
-  min-height: 0;
-  background: #eeebe2;
-}
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  display: block;
-  touch-action: none;
 }
 .over {
   position: absolute;
@@ -415,14 +695,54 @@ canvas {
   text-align: center;
   padding: 10px;
 }
+.hint {
+  position: absolute;
+  left: 50%;
+  bottom: 14px;
+  transform: translateX(-50%);
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin: 0;
+  padding: 6px 14px;
+  background: var(--ink);
+  color: #fff;
+  font-size: 12px;
+}
+.hint .button-link {
+  color: #fff;
+  text-decoration: underline;
+}
+.keep {
+  position: absolute;
+  right: 14px;
+  top: 12px;
+  display: flex;
+  gap: 2px;
+  background: var(--sheet);
+  border: 1px solid var(--hairline);
+}
+.keep button {
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  min-height: 30px;
+  padding: 0 10px;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: var(--ink);
+  cursor: pointer;
+}
+.keep button:hover {
+  background: var(--wash);
+}
 .stats {
-  flex: 1 1 0;
-  min-width: 0;
-  text-align: right;
+  position: absolute;
+  left: 14px;
+  bottom: 4px;
   font-size: 10.5px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  pointer-events: none;
 }
 .beside {
   width: 250px;
@@ -430,14 +750,18 @@ canvas {
 }
 @media (max-width: 700px) {
   .scene {
-    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+    grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
   }
   .scene > :not(h1),
-  .scene > .newer {
+  .scene > .newer,
+  .scene > .tools {
     grid-area: auto;
   }
   .scene > .middle {
     grid-row: 3;
+  }
+  .scene > .tools {
+    grid-row: 4;
   }
   .left {
     min-height: 60vh;

@@ -1,21 +1,27 @@
 import { beforeEach, expect, it, vi } from 'vitest';
 import { shallowRef } from 'vue';
 import { useOpenModels } from './open-models.ts';
-import type { SceneEngine } from './scene-engine.ts';
+import type { SceneEngine } from './engine/scene-engine.ts';
 
 const broken = new Set<string>();
 vi.mock('./models.ts', () => ({
   loadModel: (_projectId: string, id: string) => ({
-    pack: broken.has(id) ? Promise.reject(new Error(`${id} is not prepared yet`)) : Promise.resolve({ pack: id }),
+    shapes: broken.has(id)
+      ? Promise.reject(new Error(`${id} is not prepared yet`))
+      : Promise.resolve({ pack: id, draws: [] }),
     table: Promise.resolve({ table: id }),
+    trees: () => Promise.resolve({ of: id }),
   }),
 }));
 const done: string[] = [];
+const taken: string[] = [];
 const engine = {
   addModel: (id: string) => done.push(`add ${id}`),
   removeModel: (id: string) => done.push(`remove ${id}`),
   home: () => done.push('home'),
   draw: () => done.push('draw'),
+  takeTrees: (id: string, trees: { of: string }) => taken.push(`${id} ${trees.of}`),
+  models: { slotOf: (id: string) => id.charCodeAt(0) },
 } as unknown as SceneEngine;
 const open = () =>
   useOpenModels(
@@ -24,7 +30,7 @@ const open = () =>
     (id) => `model ${id}`,
   );
 beforeEach(() => {
-  done.length = 0;
+  done.length = taken.length = 0;
   broken.clear();
 });
 
@@ -34,6 +40,8 @@ it('opens one after the other, and looks at the first as soon as it is there', a
   await ends;
   expect(done).toEqual(['add a', 'home', 'draw', 'add b']);
   expect(models.value.map(({ versionId }) => versionId)).toEqual(['a', 'b']);
+  expect(models.value.map(({ slot }) => slot)).toEqual([97, 98]);
+  expect(taken).toEqual(['a a', 'b b']);
   expect(loading.value).toBe('');
 });
 

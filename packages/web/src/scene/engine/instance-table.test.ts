@@ -25,17 +25,35 @@ it('gives each instance the rows of its matrix, over as many rows of the texture
   expect([...data.subarray(first, first + 4)]).toEqual([0, 3, 6, 9].map((n) => first + n));
 });
 
-it('hides and shows again; what is wholly clear of itself is still there', () => {
+it('shows each look; what is wholly clear of itself is still there, what is hidden is not', () => {
   const table = new InstanceTable(instances);
   const paint = (instance: number): number[] => [
     ...texture(table, 'paintTexture').data.subarray(instance * 4, instance * 4 + 4),
   ];
   expect(paint(599)).toEqual([200, 200, 200, 1]);
-  table.hide(599);
+  table.setLook(599, 'hidden');
   expect(paint(599)).toEqual([0, 0, 0, 0]);
-  table.set(599, 1, 2, 3, 255);
-  expect(paint(599)).toEqual([1, 2, 3, 255]);
-  table.setOwn(599);
+  table.setLook(599, 0x010203);
+  expect(paint(599)).toEqual([1, 2, 3, 1]);
+  table.setLook(599, 'selected');
+  expect(paint(599)[3]).toBe(254);
+  table.setLook(599, 'own');
   expect(paint(599)).toEqual([200, 200, 200, 1]);
   expect(paint(598)).toEqual([200, 200, 200, 1]);
+});
+
+it('makes a ghost of what is solid, and takes places anew', () => {
+  const solid: Instances = {
+    ...instances,
+    colour: new Uint8Array(COUNT * 4).fill(255),
+    matrix: instances.matrix.slice(),
+  };
+  const table = new InstanceTable(solid);
+  table.setLook(0, 'ghost');
+  const ghost = [...texture(table, 'paintTexture').data.subarray(0, 4)];
+  expect(ghost[3]).toBeLessThan(60);
+  expect(ghost[3]).toBeGreaterThan(0);
+  solid.matrix[11] = 77;
+  table.placeAll();
+  expect(texture(table, 'placeTexture').data[11]).toBe(77);
 });

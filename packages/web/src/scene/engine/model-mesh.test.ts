@@ -1,0 +1,96 @@
+import { boxes } from '@kindred/core/scene/boxes.fixture';
+import type { ScenePackage } from '@kindred/core/scene/package';
+import { Box3, Mesh, Plane, Ray, Vector3, type BufferGeometry } from 'three';
+import { describe, expect, it } from 'vitest';
+import { drawsOf, OPEN, type Draw } from './draws.ts';
+import { ModelMesh } from './model-mesh.ts';
+
+/** Unit cubes in a row along x, two metres apart; each pair of them is one element. */
+function scene(count: number, opacity = 255): ScenePackage {
+  const pack = boxes(Array.from({ length: count }, (_, i) => ({ min: [2 * i, 0, 0], size: [1, 1, 1] })));
+  pack.instances.element = Uint32Array.from({ length: count }, (_, i) => Math.floor(i / 2));
+  pack.instances.colour.fill(opacity);
+  return pack;
+}
+const shared = { grain: { value: 0 }, capWithColour: { value: 0 } };
+const meshOf = (pack: ScenePackage): ModelMesh => new ModelMesh(pack, drawsOf(pack), [], shared);
+const all = () => true;
+const ray = new Ray(new Vector3(-5, 0.4, 0.3), new Vector3(1, 0, 0));
+const geometries = (mesh: ModelMesh): BufferGeometry[] => mesh.group.children.map((child) => (child as Mesh).geometry);
+
+describe('a model in the scene', () => {
+  it('counts its elements and triangles, and draws all in one', () => {
+    const mesh = meshOf(scene(6));
+    expect([mesh.elements, mesh.triangles]).toEqual([3, 72]);
+    expect(geometries(mesh)).toHaveLength(1);
+    expect(geometries(mesh)[0]!.getAttribute('position').count).toBe(48);
+    expect(geometries(mesh)[0]!.index!.count).toBe(216);
+  });
+
+  it('stores a shape that repeats much once', () => {
+    const [geometry] = geometries(meshOf(scene(400)));
+    expect(geometry!.getAttribute('position').count).toBe(8);
+    expect(geometry!.getAttribute('instance').count).toBe(400);
+  });
+
+  it('draws what one sees through in a draw of its own, after the rest', () => {
+    const mixed = scene(4);
+    mixed.instances.colour[3] = 100;
+    const mesh = meshOf(mixed);
+    expect(geometries(mesh).map((one) => one.getAttribute('position').count)).toEqual([24, 8]);
+  });
+
+  it('answers a click with the nearest element that is accepted and not cut away', () => {
+    const mesh = meshOf(scene(6));
+    expect(mesh.pick(ray, [], all)).toMatchObject({ row: 0, distance: expect.closeTo(5) });
+    expect(mesh.pick(ray, [], (row) => row !== 0)).toMatchObject({ row: 1, distance: expect.closeTo(9) });
+    const beyond6 = new Plane(new Vector3(1, 0, 0), -6.5);
+    expect(mesh.pick(ray, [beyond6], all)).toMatchObject({ row: 1, distance: expect.closeTo(12) });
+    expect(mesh.pick(new Ray(new Vector3(0, 9, 0), new Vector3(1, 0, 0)), [], all)).toBeUndefined();
+  });
+
+  it('knows the box of an element, wherever the model stands', () => {
+    const mesh = meshOf(scene(6));
+    mesh.group.position.set(100, 0, 0);
+    const box = mesh.boxOf(1, new Box3());
+    expect(box.min.toArray()).toEqual([104, 0, 0]);
+    expect(box.max.toArray()).toEqual([107, 1, 1]);
+  });
+
+  it('lifts elements off their places, for clicks and boxes too, and puts them back', () => {
+    const mesh = meshOf(scene(6));
+    mesh.lift(Float32Array.of(0, 5, 0));
+    expect(mesh.boxOf(1, new Box3()).min.z).toBe(5);
+    expect(mesh.pick(ray, [], (row) => row === 1)).toBeUndefined();
+    mesh.lift(null);
+    expect(mesh.boxOf(1, new Box3()).min.z).toBe(0);
+    expect(mesh.pick(ray, [], (row) => row === 1)).toBeDefined();
+  });
+
+  it('tells the corners of all that stands in it', () => {
+    const mesh = meshOf(scene(2));
+    mesh.group.position.set(0, 10, 0);
+    const corners = new Float32Array(2 * 24 + 3);
+    expect(mesh.corners(corners, 3)).toBe(51);
+    expect([...corners.subarray(3, 9)]).toEqual([0, 10, 0, 1, 10, 0]);
+  });
+});
+
+describe('draws', () => {
+  it('turn shapes that are written inside out, and mark those that are not closed', () => {
+    const pack = scene(1);
+    const [outside] = drawsOf(pack);
+    for (let t = 0; t < 36; t += 3)
+      [pack.shapes.indices[t], pack.shapes.indices[t + 1]] = [pack.shapes.indices[t + 1]!, pack.shapes.indices[t]!];
+    const faces = ({ indices }: Draw): string[] =>
+      Array.from({ length: indices.length / 3 }, (_, t) => {
+        const corners = [...indices.subarray(t * 3, t * 3 + 3)];
+        while (corners[0] !== Math.min(...corners)) corners.push(corners.shift()!);
+        return corners.join();
+      }).sort();
+    expect(faces(drawsOf(pack)[0]!)).toEqual(faces(outside!));
+    expect(outside!.instances[0]).toBe(0);
+    pack.shapes.indexStarts = Uint32Array.of(0, 30);
+    expect(drawsOf(pack)[0]!.instances[0]).toBe(OPEN);
+  });
+});

@@ -1,0 +1,255 @@
+/** The scene: moved through, cut, measured, asked, kept. What must be seen is counted in pixels. */
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { signIn } from './steps.ts';
+
+type Colour = (red: number, green: number, blue: number) => boolean;
+const isOrange: Colour = (r, g, b) => r > 130 && r - g > 55 && g - b > 15;
+/** Roof and walls of the hall. */
+const isSlate: Colour = (r, g, b) => b > r + 8 && g > r;
+const isBlue: Colour = (r, g, b) => b > 110 && b - r > 60 && g < b;
+
+let place = '';
+const canvasOf = (page: Page): Locator => page.locator('canvas[data-models]');
+const settled = (page: Page): Promise<void> =>
+  expect(page.locator('canvas[data-finished="true"]')).toBeVisible({ timeout: 60_000 });
+/** Pixels of the picture that have a colour. */
+async function count(page: Page, has: Colour): Promise<number> {
+  await settled(page);
+  const { data, info } = await sharp(await canvasOf(page).screenshot())
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let pixels = 0;
+  for (let i = 0; i < data.length; i += info.channels) if (has(data[i]!, data[i + 1]!, data[i + 2]!)) pixels++;
+  return pixels;
+}
+const eyeOf = async (page: Page): Promise<number[]> =>
+  ((await canvasOf(page).getAttribute('data-eye')) ?? '').split(' ').map(Number);
+const tool = async (page: Page, menu: string, item: string | RegExp): Promise<void> => {
+  await page.getByRole('button', { name: menu, exact: true }).click();
+  await page.getByRole('menuitem', { name: item }).click();
+};
+
+async function openModels(page: Page, titles: readonly string[], camera = ''): Promise<void> {
+  const { items } = (await (await page.request.get(`/api${place}/containers?kind=model&limit=100`)).json()) as {
+    items: { title: string; versionId: string }[];
+  };
+  const ids = titles.map((title) => items.find((item) => item.title === title)!.versionId);
+  await page.goto(`${place}/scene?models=${ids.join(',')}${camera && `&camera=${camera}`}`);
+  await expect(page.locator(`canvas[data-models="${titles.length}"]`)).toBeVisible({ timeout: 60_000 });
+  await settled(page);
+}
+const BUILDING = ['Architectural model', 'Structural model'];
+
+test('a coordinator judges the station in the scene', async ({ browser }) => {
+  test.setTimeout(600_000);
+  const maren = await signIn(browser, 'Maren Tolvik');
+  await maren.getByRole('row', { name: /Orrin Point Lifeboat/ }).click();
+  await expect(maren.getByTestId('register')).toBeVisible();
+  place = new URL(maren.url()).pathname.replace(/\/register.*/, '');
+
+  await test.step('turns it with the mouse and with keys, from the sides, without perspective', async () => {
+    await openModels(maren, BUILDING);
+    expect(await count(maren, isOrange)).toBeGreaterThan(1500);
+    const box = (await canvasOf(maren).boundingBox())!;
+    const first = await eyeOf(maren);
+    await maren.mouse.move(box.x + 420, box.y + 300);
+    await maren.mouse.down();
+    await maren.mouse.move(box.x + 520, box.y + 300, { steps: 4 });
+    await maren.mouse.up();
+    await expect.poll(() => eyeOf(maren)).not.toEqual(first);
+    await settled(maren);
+    const second = await eyeOf(maren);
+    await canvasOf(maren).focus();
+    await maren.keyboard.press('ArrowRight');
+    await expect.poll(() => eyeOf(maren)).not.toEqual(second);
+    await maren.getByTitle('Look from the east').click();
+    await settled(maren);
+    // The folding doors look west.
+    expect(await count(maren, isOrange)).toBeLessThan(300);
+    await maren.keyboard.press('p');
+    await settled(maren);
+    await maren.getByRole('button', { name: 'Home' }).click();
+    await maren.keyboard.press('p');
+  });
+
+  await test.step('flies up, turns on the spot, walks to a wall and up the stair', async () => {
+    await openModels(maren, BUILDING, '30,-30,6,30,0,6');
+    await maren.keyboard.press('f');
+    const height = (await eyeOf(maren))[2]!;
+    await maren.keyboard.down('e');
+    await expect.poll(async () => (await eyeOf(maren))[2]).toBeGreaterThan(height + 2);
+    await maren.keyboard.up('e');
+    await maren.keyboard.press('t');
+    const [x] = await eyeOf(maren);
+    await maren.keyboard.down('ArrowLeft');
+    await expect(canvasOf(maren)).toHaveAttribute('data-finished', 'false');
+    await maren.keyboard.up('ArrowLeft');
+    expect((await eyeOf(maren))[0]).toBeCloseTo(x!, 1);
+
+    // In the corridor, before its wall.
+    await openModels(maren, BUILDING, '50,5,5.85,50,9,5.85');
+    await maren.keyboard.press('w');
+    await maren.keyboard.down('w');
+    await expect.poll(async () => (await eyeOf(maren))[1]).toBeGreaterThan(5.36);
+    await maren.keyboard.up('w');
+    expect((await eyeOf(maren))[1]).toBeLessThan(5.4);
+
+    await openModels(maren, BUILDING, '51.9,6.6,5.85,58,6.6,5.85');
+    await maren.keyboard.press('w');
+    await maren.keyboard.down('ArrowUp');
+    await expect.poll(async () => (await eyeOf(maren))[2], { timeout: 60_000 }).toBeGreaterThan(7.75);
+    await maren.keyboard.up('ArrowUp');
+    // The upper flight runs back.
+    await openModels(maren, BUILDING, '56.1,7.9,7.8,50,7.9,7.8');
+    await maren.keyboard.press('w');
+    await maren.keyboard.down('ArrowUp');
+    await expect.poll(async () => (await eyeOf(maren))[2], { timeout: 60_000 }).toBeGreaterThan(9.7);
+    await maren.keyboard.up('ArrowUp');
+    await maren.keyboard.press('Escape');
+    await expect(maren.getByRole('button', { name: 'Orbit' })).toBeVisible();
+  });
+
+  await test.step('cuts it: at a level, turned over, in a box, as a plan', async () => {
+    await openModels(maren, BUILDING);
+    const whole = await count(maren, isOrange);
+    await tool(maren, 'Section', 'level');
+    const section = maren.getByRole('region', { name: 'Sections' });
+    await section.getByRole('slider').focus();
+    for (let i = 0; i < 3; i++) await maren.keyboard.press('PageDown');
+    await expect.poll(() => count(maren, isOrange)).toBeLessThan(whole / 2);
+    await section.getByTitle('Cut away the other side').click();
+    await expect.poll(() => count(maren, isOrange)).toBeGreaterThan(whole / 2);
+    await section.getByTitle('Remove the section').click();
+    await expect(section).toBeHidden();
+    await maren.getByRole('textbox', { name: 'Search elements' }).fill('Folding door leaf');
+    await maren.getByRole('button', { name: 'Select all' }).click();
+    await tool(maren, 'Section', /box around/);
+    await expect(section).toContainText('Only what lies in it is drawn.');
+    await section.getByTitle('Remove the box').click();
+    await maren.getByRole('textbox', { name: 'Search elements' }).fill('');
+    await tool(maren, 'View', /Plan of 00/);
+    await expect(section).toContainText('5.40 m');
+    await settled(maren);
+  });
+
+  await test.step('measures on the plan: snapped from corner to corner, an area, a clear height', async () => {
+    // What the address says of a camera without perspective is where each place is on the screen.
+    const camera = (): number[] => (new URL(maren.url()).searchParams.get('camera') ?? '').split(',').map(Number);
+    await expect.poll(() => camera().length).toBe(7);
+    const [, , , x, y, , height] = camera();
+    const box = (await canvasOf(maren).boundingBox())!;
+    const at = (px: number, py: number): [number, number] => [
+      box.x + box.width / 2 + ((px - x!) / height!) * box.height,
+      box.y + box.height / 2 - ((py - y!) / height!) * box.height,
+    ];
+    await tool(maren, 'Measure', 'distance');
+    await expect(maren.getByText('Point at the first end.')).toBeVisible();
+    const ends = [at(36.3, -0.35), at(36.3, 14.35)] as const;
+    await maren.mouse.move(...ends[0]);
+    await expect(maren.locator('[data-snap="corner"]')).toBeVisible();
+    await maren.mouse.click(...ends[0]);
+    await expect(maren.getByText('Point at the other end.')).toBeVisible();
+    await maren.mouse.click(...ends[1]);
+    const list = maren.getByRole('region', { name: 'Measures and marks' });
+    await expect(list).toContainText('14.800 m');
+    await tool(maren, 'Measure', 'area');
+    await maren.mouse.click(...at(18, 7));
+    await expect(list).toContainText(/54\d\.\d\d m²/);
+    await tool(maren, 'Measure', 'volume');
+    await maren.mouse.click(...at(18, 7));
+    await expect(list).toContainText(/16\d\.\d\d m³/);
+    await maren.keyboard.press('Escape');
+  });
+
+  await test.step('marks the view, and keeps it with all that is on it', async () => {
+    await tool(maren, 'Mark', 'text');
+    const box = (await canvasOf(maren).boundingBox())!;
+    await maren.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+    await maren.getByRole('dialog').getByRole('textbox').fill('Is this clear?');
+    await maren.getByRole('dialog').getByRole('button', { name: 'Mark' }).click();
+    await expect(maren.getByRole('region', { name: 'Measures and marks' })).toContainText('Is this clear?');
+    await maren.keyboard.press('Escape');
+    await maren.getByRole('button', { name: 'Save viewpoint' }).click();
+    await maren.getByRole('dialog').getByRole('textbox').fill('Plan of the ground floor, measured');
+    await maren.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
+    await expect(maren.getByText('Saved. It stands under Viewpoints.')).toBeVisible();
+  });
+
+  await test.step('asks what is said of elements: words, conditions, colours, sums', async () => {
+    await openModels(maren, BUILDING);
+    await maren.getByRole('textbox', { name: 'Search elements' }).fill('door EI 30');
+    await expect(maren.locator('.found')).toContainText(/^4 found/);
+    await maren.getByRole('button', { name: 'Filter', exact: true }).click();
+    await maren.getByRole('combobox', { name: 'Add a condition' }).click();
+    await maren.keyboard.type('Name');
+    await maren.getByRole('option', { name: 'Name', exact: true }).click();
+    await maren.getByLabel('Test of Name').selectOption('contains');
+    await maren.getByLabel('Value of Name').fill('Folding door leaf');
+    const result = maren.locator('.filter [role=status]');
+    await expect(result).toContainText(/^[1-9]\d* elements/);
+    const before = await count(maren, isOrange);
+    expect(await count(maren, isSlate)).toBeGreaterThan(20_000);
+    await result.getByRole('button', { name: 'Isolate' }).click();
+    await expect.poll(() => count(maren, isSlate)).toBeLessThan(3000);
+    expect(await count(maren, isOrange)).toBeGreaterThan(before / 2);
+    await maren.getByRole('button', { name: 'Show all' }).click();
+    await maren.getByRole('button', { name: 'Colour', exact: true }).click();
+    await maren.getByRole('combobox', { name: 'Colour by' }).click();
+    await maren.keyboard.type('Class');
+    await maren.getByRole('option', { name: 'Class', exact: true }).click();
+    await expect.poll(() => count(maren, isBlue)).toBeGreaterThan(3000);
+    await expect(maren.getByRole('button', { name: /IfcCovering/ })).toContainText('516');
+    await maren.getByRole('button', { name: 'Schedule', exact: true }).click();
+    const schedule = maren.getByRole('region', { name: 'Schedule' });
+    await expect(schedule.getByRole('row', { name: /IfcDoor/ })).toContainText('20');
+    const saved = maren.waitForEvent('download');
+    await schedule.getByRole('button', { name: 'Export XLSX' }).click();
+    expect((await saved).suggestedFilename()).toBe('Schedule.xlsx');
+    await schedule.getByRole('row', { name: /IfcDoor/ }).click();
+    await expect(maren.getByRole('region', { name: 'Properties' })).toContainText('and 19 more selected');
+    await maren.keyboard.press('s');
+  });
+
+  await test.step('the sun stands where it stands', async () => {
+    await tool(maren, 'View', /Sun and shadows/);
+    const sun = maren.getByRole('region', { name: 'Sun' });
+    await expect(sun.getByLabel('Latitude, degrees north')).toHaveValue('54.175');
+    await sun.getByLabel('Hour of the day').fill('30');
+    await expect(sun).toContainText('The sun is below the horizon.');
+    await sun.getByLabel('Hour of the day').fill('780');
+    await expect(sun).toContainText(/5\d\.\d° high/);
+    await sun.getByTitle('Even light again').click();
+  });
+  await maren.context().close();
+});
+
+test('somebody new opens a viewpoint on a phone, looks around and measures', async ({ browser }) => {
+  test.setTimeout(300_000);
+  const maren = await signIn(browser, 'Maren Tolvik', '/', { viewport: { width: 390, height: 844 }, hasTouch: true });
+  const projects = (await (await maren.request.get('/api/projects')).json()) as { id: string; number: string }[];
+  place = `/projects/${projects.find(({ number }) => number === 'ORP')!.id}`;
+  const viewpoints = (await (await maren.request.get(`/api${place}/viewpoints`)).json()) as { items: { id: string }[] };
+  await maren.goto(`${place}/scene?viewpoint=${viewpoints.items.at(-1)!.id}`);
+  await expect(canvasOf(maren)).not.toHaveAttribute('data-models', '0', { timeout: 60_000 });
+  await settled(maren);
+  const before = await eyeOf(maren);
+  const box = (await canvasOf(maren).boundingBox())!;
+  await maren.mouse.move(box.x + 150, box.y + 120);
+  await maren.mouse.down();
+  await maren.mouse.move(box.x + 220, box.y + 130, { steps: 4 });
+  await maren.mouse.up();
+  await expect.poll(() => eyeOf(maren)).not.toEqual(before);
+  await settled(maren);
+  await tool(maren, 'Measure', 'clear height');
+  await expect(maren.getByText('Point at a floor, a ceiling or a wall.')).toBeVisible();
+  await maren.getByRole('button', { name: 'Leave (Esc)' }).click();
+  await tool(maren, 'Measure', 'area');
+  const list = maren.getByRole('region', { name: 'Measures and marks' });
+  // Somewhere in the middle of the picture stands something.
+  for (let y = 0.3; y < 0.8 && !(await list.count()); y += 0.1)
+    await maren.mouse.click(box.x + box.width / 2, box.y + box.height * y);
+  await expect(list).toContainText(/m²/);
+  expect(await maren.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await maren.context().close();
+});
