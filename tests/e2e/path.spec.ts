@@ -159,9 +159,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     const stats = await page.locator('[data-test=scene-stats]').innerText();
     expect(Number(/(\d+) draws/.exec(stats)![1])).toBeLessThanOrEqual(60);
     await page.getByRole('textbox', { name: 'Search elements' }).fill('Portal column 4N');
-    await page.locator('.el-tree-node__expand-icon:not(.is-leaf):not(.expanded)').first().click();
-    for (let i = 0; i < 4 && (await page.locator('.node .label', { hasText: 'Portal column 4N' }).count()) === 0; i++)
-      await page.locator('.el-tree-node__expand-icon:not(.is-leaf):not(.expanded)').first().click();
+    // What is found is unfolded already.
     await page.locator('.node .label', { hasText: 'Portal column 4N' }).click();
     const properties = page.getByRole('region', { name: 'Properties' });
     await expect(properties).toContainText('UC 305 × 305');

@@ -197,7 +197,10 @@ test('a coordinator’s first week', async ({ browser }) => {
   await test.step('the register by groups, kept as a view', async () => {
     await go(maren, 'register?group=field:Form');
     // The others deliver too: with many drawings what stands below them is not drawn.
-    await maren.getByRole('button', { name: /^D Drawing/ }).click();
+    const drawings = maren.getByRole('button', { name: /^D Drawing/ });
+    await expect(drawings).toHaveAttribute('aria-expanded', 'true');
+    await drawings.click();
+    await expect(drawings).toHaveAttribute('aria-expanded', 'false');
     await expect(maren.getByRole('button', { name: /^R Report/ })).toBeVisible();
     await maren.getByRole('button', { name: /Views/ }).click();
     await maren.getByRole('button', { name: /Keep what is shown now/ }).click();

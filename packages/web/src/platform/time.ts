@@ -15,12 +15,11 @@ export function useTime() {
     short: (moment: string) => inZone(moment).format(dayjs(moment).isSame(dayjs(), 'year') ? 'D MMM' : 'D MMM YY'),
     clock: (moment: string) => inZone(moment).format('HH:mm'),
     /** A minute of a day of a year (both from its first one) as the clocks of the project show it. */
-    atClock: (year: number, day: number, minute: number): Date =>
-      dayjs
-        .tz(`${year}-01-01T00:00`, settings.timeZone || dayjs.tz.guess())
-        .add(day, 'day')
-        .add(minute, 'minute')
-        .toDate(),
+    atClock: (year: number, day: number, minute: number): Date => {
+      // Added up without a zone: an hour that a clock skips must not move all that follows.
+      const shown = dayjs.utc(`${year}-01-01T00:00`).add(day, 'day').add(minute, 'minute');
+      return dayjs.tz(shown.format('YYYY-MM-DDTHH:mm'), settings.timeZone || dayjs.tz.guess()).toDate();
+    },
     zone: () => settings.timeZone,
   };
 }

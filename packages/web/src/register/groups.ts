@@ -28,12 +28,17 @@ export function useGroups(view: RegisterViewState) {
   const project = useProject();
   const by = computed(() => view.query('group'));
   const opened = reactive(new Map<string, Opened>());
+  /** Groups that are to be open: an answer for one that was closed meanwhile must not open it again. */
+  const wanted = new Set<string>();
   const { data } = useQuery({
     key: () => [project.projectId, 'container', 'groups', by.value, view.filters.value as object],
     query: () => call(groupContainers, { params: project.params, query: { ...view.filters.value, by: by.value } }),
     enabled: () => by.value !== '',
   });
-  watch(by, () => opened.clear());
+  watch(by, () => {
+    opened.clear();
+    wanted.clear();
+  });
   let begun = '';
   watch(data, (list) => {
     // Whatever changed the counts may have changed the rows.
@@ -57,12 +62,15 @@ export function useGroups(view: RegisterViewState) {
       limit: 100,
       ...(after && { after }),
     };
+    wanted.add(value);
     const page = await call(listContainers, { params: project.params, query });
+    if (!wanted.has(value)) return;
     const earlier = after ? (opened.get(value)?.rows ?? []) : [];
     opened.set(value, { rows: [...earlier, ...page.items], next: page.next });
   }
   function toggle({ value }: ContainerGroup): void {
-    if (!opened.delete(value)) void load(value, undefined);
+    if (opened.delete(value)) wanted.delete(value);
+    else void load(value, undefined);
   }
   const more = ({ value }: ContainerGroup) => load(value, opened.get(value)?.next ?? undefined);
 

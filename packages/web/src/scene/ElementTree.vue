@@ -56,13 +56,20 @@ function rowsIn(slot: number, matches: Float64Array | undefined): ReadonlySet<nu
       )
     : null;
 }
-watch([words, kind, () => props.models, props.facts.edition], () => void grow(), { immediate: true });
+watch([words, kind, () => props.models], () => void grow(), { immediate: true });
+// The tree of storeys comes from the models themselves: what one unfolded in it stays.
+watch(props.facts.edition, () => (words.value.trim() || kind.value !== 'storey') && void grow());
 
 const box = ref<HTMLElement>();
 const { height } = useElementSize(box);
-const open = computed(() =>
-  kind.value === 'storey' || found.value !== null ? tree.value.slice(0, 40).map(({ key }) => key) : [],
-);
+/** What was found is seen at once where it is not too much. */
+const SEEN_AT_ONCE = 300;
+const branches = (nodes: readonly TreeNode[]): string[] =>
+  nodes.flatMap(({ key, children }) => (children ? [key, ...branches(children)] : []));
+const open = computed(() => {
+  if (found.value !== null && found.value <= SEEN_AT_ONCE) return branches(tree.value);
+  return kind.value === 'storey' ? tree.value.map(({ key }) => key) : [];
+});
 const isGone = (node: TreeNode): boolean =>
   node.element !== undefined
     ? props.painted >= 0 && props.layers.isHidden(node.element)

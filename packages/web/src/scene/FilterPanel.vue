@@ -8,8 +8,14 @@ import { ref } from 'vue';
 import type { Facts } from './facts/facts.ts';
 import PropertySelect from './PropertySelect.vue';
 
+export interface KeptFilter {
+  name: string;
+  filter: ElementFilter;
+}
 const props = defineProps<{ facts: Facts }>();
 const filter = defineModel<ElementFilter>({ required: true });
+/** Filters that one keeps under a name. */
+const kept = defineModel<readonly KeptFilter[]>('kept', { required: true });
 const emit = defineEmits<{
   select: [elements: number[]];
   isolate: [elements: number[], rest: 'hidden' | 'ghost'];
@@ -49,6 +55,13 @@ async function offer({ set, name }: FilterCondition): Promise<void> {
   const groups = await props.facts.remote.group({ set, name });
   const list = groups.flatMap(({ value }) => (value === null ? [] : [String(value)])).slice(0, 200);
   values.value = { key: `${set}\n${name}`, list };
+}
+const name = ref('');
+function keep(): void {
+  const called = name.value.trim();
+  if (!called) return;
+  kept.value = [...kept.value.filter((one) => one.name !== called), { name: called, filter: plain(filter.value) }];
+  name.value = '';
 }
 const elements = (): number[] => [...(found.value ?? [])];
 </script>
@@ -110,6 +123,21 @@ const elements = (): number[] => [...(found.value ?? [])];
         Rest as ghosts
       </button>
     </div>
+    <form v-if="filter.conditions.length" class="row" @submit.prevent="keep">
+      <input v-model="name" placeholder="Keep it as …" aria-label="Name of the filter" maxlength="60" />
+      <button class="button-link" :disabled="!name.trim()">Keep</button>
+    </form>
+    <ul v-if="kept.length" aria-label="Filters kept">
+      <li v-for="one in kept" :key="one.name">
+        <button class="button-link" @click="filter = one.filter">{{ one.name }}</button>
+        <button :title="`Remove ${one.name}`" @click="kept = kept.filter(({ name: other }) => other !== one.name)">
+          <X :size="12" />
+        </button>
+      </li>
+    </ul>
+    <p v-if="filter.conditions.length" class="quiet">
+      The address of this page holds the filter: send it to show others.
+    </p>
     <p v-if="facts.silent.value.length" class="quiet">
       Some models were prepared before their properties could be asked: have them prepared again on their page.
     </p>
@@ -156,8 +184,34 @@ select {
   cursor: pointer;
   color: var(--graphite);
 }
-.add {
+.add,
+form {
   gap: 6px;
+}
+form input {
+  flex: 1;
+  min-width: 0;
+  height: 26px;
+  border: 1px solid var(--hairline);
+  background: var(--sheet);
+  font: inherit;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+}
+li button:last-child {
+  border: 0;
+  background: none;
+  min-width: 24px;
+  min-height: 24px;
+  cursor: pointer;
+  color: var(--graphite);
 }
 .result {
   display: flex;

@@ -1,22 +1,20 @@
 <script setup lang="ts">
 import { listContainers } from '@kindred/contract/register/register';
-import { addViewpoint, showViewpoint, type ViewpointState } from '@kindred/contract/scene/scene';
-import type { ElementFilter } from '@kindred/core/scene/element-filter';
 import type { PropertyKey } from '@kindred/core/scene/element-index';
 import { CUT_HEIGHT } from '@kindred/core/plan/storey-plan';
 import { saySpaceMeasure } from '@kindred/words/measures';
 import { Camera, Flag } from '@lucide/vue';
-import { useQuery, useQueryCache } from '@pinia/colada';
-import { useDebounceFn, useEventListener } from '@vueuse/core';
+import { useQuery } from '@pinia/colada';
+import { useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import { useRouter } from 'vue-router';
 import { usePreference } from '../identity/preferences.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { usePinsInScene } from '../plan/pins-in-scene.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import SideList from '../platform/SideList.vue';
-import { ApiProblem, call } from '../platform/api.ts';
+import { call } from '../platform/api.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { answered, attempt, sayDone, sayProblem } from '../platform/say.ts';
@@ -24,11 +22,10 @@ import { settings } from '../platform/settings.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useNewerVersions } from '../register/newer-versions.ts';
-import { useRelated } from '../things/related.ts';
 import ColourPanel from './ColourPanel.vue';
 import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
-import FilterPanel from './FilterPanel.vue';
+import FilterPanel, { type KeptFilter } from './FilterPanel.vue';
 import ModelList from './ModelList.vue';
 import PropertyPanel from './PropertyPanel.vue';
 import SceneCompass from './SceneCompass.vue';
@@ -41,11 +38,12 @@ import SchedulePanel from './SchedulePanel.vue';
 import SectionPanel from './SectionPanel.vue';
 import SunPanel from './SunPanel.vue';
 import { elementsAlike } from './alike.ts';
-import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
+import { rowOf, slotOf } from './engine/element-numbers.ts';
 import type { CameraMode } from './engine/cameras.ts';
 import type { Picked } from './engine/picking.ts';
 import type { Appearance, SceneEngine, SceneStats } from './engine/scene-engine.ts';
 import { UNCUT, type Cuts, type Section } from './engine/sections.ts';
+import { filterText, readFilter } from './filter-text.ts';
 import { useElementFacts } from './facts/facts.ts';
 import { saveSchedule, saveSelection } from './facts/save-table.ts';
 import { useLayers } from './layers.ts';
@@ -55,17 +53,15 @@ import { useOpenModels } from './open-models.ts';
 import { usePointing } from './pointing.ts';
 import { CHOOSE } from './tools.ts';
 import { coloursBySlot, type ColouredValue } from './value-colours.ts';
-import { applyState, cameraText, setCamera, takeState } from './viewpoint-state.ts';
+import { useViewing } from './viewing.ts';
 
 const project = useProject();
-const related = useRelated();
 const router = useRouter();
-const cache = useQueryCache();
 const { query, set } = useRouteQuery();
 
 const engine = shallowRef<SceneEngine>();
 const pictures = ref(0);
-const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0 });
+const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0, megabytes: 0, milliseconds: 0 });
 const heading = ref(0);
 const finished = ref(false);
 /** Where the camera is, for whoever reads the page without seeing it. */
@@ -289,8 +285,10 @@ const place = computed(() => {
 });
 
 // Filter, colours, schedule
-const side = ref<'elements' | 'filter' | 'colour'>('elements');
-const filter = ref<ElementFilter>({ match: 'all', conditions: [] });
+const side = ref<'elements' | 'filter' | 'colour'>(query('filter') ? 'filter' : 'elements');
+const filter = ref(readFilter(query('filter')));
+watch(filter, (value) => void set({ filter: filterText(value) || undefined }));
+const keptFilters = usePreference<readonly KeptFilter[]>(() => `filters-of-scene/${project.projectId}`, []);
 const colouredBy = shallowRef<PropertyKey | null>(null);
 const scheduling = ref(false);
 function colour(values: ColouredValue[] | null): void {
@@ -299,99 +297,14 @@ function colour(values: ColouredValue[] | null): void {
 }
 
 // Address and viewpoints
-async function viewpointOf(viewpointId: string) {
-  try {
-    return await call(showViewpoint, { params: { ...project.params, viewpointId } });
-  } catch (error) {
-    if (!(error instanceof ApiProblem)) throw error;
-    problem.value =
-      error.problem.status === 404
-        ? 'This viewpoint does not exist, or shows models that are not shared with you.'
-        : error.problem.detail;
-    return null;
-  }
-}
-/** Models, then the view, as the address asks for them. */
-let asked = 0;
-let shownViewpoint = '';
-async function follow(): Promise<void> {
-  const mine = ++asked;
-  const viewpointId = query('viewpoint');
-  const viewpoint = viewpointId ? await viewpointOf(viewpointId) : null;
-  const empty = models.value.length === 0;
-  await load(wanted.value.length ? wanted.value : (viewpoint?.versionIds ?? []));
-  if (mine !== asked || !engine.value) return;
-  if (viewpoint && shownViewpoint !== viewpointId) {
-    shownViewpoint = viewpointId;
-    apply(viewpoint.state, !empty);
-    related.select({ type: 'viewpoint', id: viewpointId });
-  } else if (empty && models.value.length && !setCamera(engine.value, query('camera'))) engine.value.home(false);
-  showWanted();
-}
-function apply(state: ViewpointState, moving: boolean): void {
-  applyState(engine.value!, models.value, state, moving);
-  cuts.value = engine.value!.cuts;
-  measures.value = state.measures ?? [];
-  marks.value = state.marks ?? [];
-  colouredBy.value = state.colouredBy ?? null;
-  if (colouredBy.value) side.value = 'colour';
-}
-/** The element of the address is chosen and looked at, once. */
-let shownElement = '';
-function showWanted(): void {
-  const id = query('element');
-  if (!id || id === shownElement) return;
-  const elements = models.value.flatMap(({ slot, table }) => {
-    const row = table.globalId.indexOf(id);
-    return row < 0 ? [] : [elementNumber(slot, row)];
-  });
-  if (!elements.length) return;
-  shownElement = id;
-  const cutAt = Number(query('cut'));
-  // What stands over it would hide it.
-  if (query('cut') && Number.isFinite(cutAt))
-    setCuts({ sections: [{ at: [0, 0, cutAt], direction: [0, 0, 1] }], box: null });
-  select(elements);
-  engine.value?.showElements(elements);
-}
+const { follow, writeView, saveViewpoint, askAndSave } = useViewing({
+  ...{ engine, models, wanted, load, problem, measures, marks, colouredBy },
+  seen() {
+    cuts.value = engine.value!.cuts;
+    if (colouredBy.value) side.value = 'colour';
+  },
+});
 const pins = usePinsInScene(() => models.value.map(({ versionId }) => versionId));
-watch([wanted, () => query('viewpoint')], () => engine.value && void follow());
-/** Written after one went elsewhere it would call them back. */
-let leaves = false;
-onBeforeRouteLeave(() => void (leaves = true));
-const writeView = useDebounceFn(() => {
-  if (leaves || !models.value.length || !engine.value) return;
-  const camera = cameraText(engine.value);
-  // What was ticked stands in the address already, though it may still be opening.
-  const ids = query('models') || models.value.map(({ versionId }) => versionId).join(',');
-  if (camera !== query('camera')) void set({ models: ids, camera });
-}, 400);
-async function saveViewpoint(name: string): Promise<string> {
-  const annotations = { measures: measures.value, marks: marks.value, colouredBy: colouredBy.value };
-  const saved = await call(addViewpoint, {
-    params: project.params,
-    body: {
-      name: name.slice(0, 120),
-      state: takeState(engine.value!, models.value, annotations),
-      versionIds: models.value.map(({ versionId }) => versionId),
-      picture: engine.value!.picture(),
-    },
-  });
-  await cache.invalidateQueries({ key: [project.projectId, 'viewpoint'] });
-  return saved.id;
-}
-async function askAndSave(): Promise<void> {
-  const answer = await answered(
-    ElMessageBox.prompt('Name of the viewpoint', 'Save viewpoint', {
-      confirmButtonText: 'Save viewpoint',
-      cancelButtonText: 'Cancel',
-      inputPattern: /\S/,
-      inputErrorMessage: 'It needs a name.',
-    }),
-  );
-  if (!answer) return;
-  if (await attempt(() => saveViewpoint(answer.value))) sayDone('Viewpoint saved. It stands under Viewpoints.');
-}
 const picture = ref('');
 const raising = ref(false);
 function raise(): void {
@@ -480,6 +393,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           <FilterPanel
             v-if="side === 'filter'"
             v-model="filter"
+            v-model:kept="keptFilters"
             :facts="facts"
             @select="select($event)"
             @isolate="(elements, rest) => layers?.isolate(elements, rest)"
@@ -558,7 +472,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           </button>
         </div>
         <span class="mono quiet stats" data-test="scene-stats"
-          >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws</span
+          >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws ·
+          {{ stats.megabytes.toFixed(1) }} MB<template v-if="stats.milliseconds">
+            · {{ stats.milliseconds.toFixed(0) }} ms a picture</template
+          ></span
         >
         <SunPanel
           v-if="sunny && models.length"

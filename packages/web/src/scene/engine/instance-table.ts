@@ -65,6 +65,10 @@ export class InstanceTable {
     for (let i = 0; i < count; i++) this.setLook(i, 'own');
   }
 
+  get bytes(): number {
+    return this.paint.byteLength + this.place.byteLength;
+  }
+
   /** Takes the places of the instances anew. */
   placeAll(): void {
     const { matrix: m, shape } = this.instances;

@@ -32,6 +32,8 @@ export class ModelMesh implements PaintedModel {
   readonly group = new Group();
   readonly triangles: number;
   readonly elements: number;
+  /** That the graphics card holds. */
+  readonly bytes: number;
   readonly picker: Picker;
   private readonly table: InstanceTable;
   /** Instances of each element row, as starts into `members`. */
@@ -62,6 +64,11 @@ export class ModelMesh implements PaintedModel {
       mesh.matrixAutoUpdate = false;
       this.group.add(mesh);
     }
+    this.bytes = draws.reduce(
+      (sum, { positions, indices, instances }) =>
+        sum + positions.byteLength + indices.byteLength + instances.byteLength,
+      this.table.bytes,
+    );
     this.elements = element.reduce((most, row) => Math.max(most, row + 1), 0);
     this.starts = new Uint32Array(this.elements + 1);
     for (const row of element) this.starts[row + 1]!++;

@@ -24,6 +24,10 @@ export interface SceneStats {
   calls: number;
   triangles: number;
   elements: number;
+  /** Of the models, with the graphics card. */
+  megabytes: number;
+  /** From picture to picture, when it last moved. */
+  milliseconds: number;
 }
 export interface Appearance extends Finishing {
   ground: boolean;
@@ -61,6 +65,7 @@ export class SceneEngine {
   private dirty = true;
   private changedAt = 0;
   private drewAt = 0;
+  private pace = 0;
   private moving = false;
   private calls = 0;
   private frame = 0;
@@ -364,12 +369,13 @@ export class SceneEngine {
   }
 
   stats(): SceneStats {
-    let [triangles, elements] = [0, 0];
+    let [triangles, elements, bytes] = [0, 0, 0];
     for (const [, model] of this.models.all()) {
       triangles += model.triangles;
       elements += model.elements;
+      bytes += model.bytes;
     }
-    return { calls: this.calls, triangles, elements };
+    return { calls: this.calls, triangles, elements, megabytes: bytes / 1e6, milliseconds: this.pace };
   }
 
   touch(): void {
@@ -383,7 +389,8 @@ export class SceneEngine {
     const moved = this.cameras.update(this.clock.getDelta());
     const now = performance.now();
     if (moved || this.dirty) {
-      if (moved && this.moving && this.quality.drew(now - this.drewAt)) this.setPixels(false);
+      if (moved && this.moving) this.pace = now - this.drewAt;
+      if (moved && this.moving && this.quality.drew(this.pace)) this.setPixels(false);
       else if (moved && !this.moving && this.quality.share < 1) this.setPixels(false);
       this.moving = moved;
       this.changedAt = now;
