@@ -21,7 +21,6 @@ const SHADOW_PIXELS = 2048;
 export class Sunlight {
   private readonly sky = new HemisphereLight('#ffffff', '#b9b2a0', EVEN.sky);
   private readonly sun = new DirectionalLight('#fff4e0', EVEN.sun);
-  private towards: Point | null = null;
 
   constructor(private readonly renderer: WebGLRenderer) {
     this.sky.position.set(0, 0, 1);
@@ -35,13 +34,9 @@ export class Sunlight {
   addTo(scene: Scene): void {
     scene.add(this.sky, this.sun, this.sun.target);
   }
-  get isSunny(): boolean {
-    return this.towards !== null;
-  }
 
   /** `towards`: from the models to the sun; null for the light of the studio. `box`: what throws shadows, in the scene. */
   shine(towards: Point | null, box: Box3): void {
-    this.towards = towards;
     const risen = towards !== null && towards[2] > 0;
     const strength = towards ? SUNNY : EVEN;
     this.sky.intensity = towards && !risen ? NIGHT : strength.sky;
