@@ -72,7 +72,7 @@ export class Finish {
         size: { value: new Vector2() },
         near: { value: 0.1 },
         far: { value: 1000 },
-        flat2: { value: 0 },
+        parallel: { value: 0 },
         opening: { value: new Vector2() },
         share: { value: 1 },
         number: { value: 0 },
@@ -125,7 +125,7 @@ export class Finish {
     uniforms.size!.value.copy(size);
     uniforms.near!.value = camera.near;
     uniforms.far!.value = camera.far;
-    uniforms.flat2!.value = camera instanceof OrthographicCamera ? 1 : 0;
+    uniforms.parallel!.value = camera instanceof OrthographicCamera ? 1 : 0;
     // Half of what is seen, at a distance of one, or at any distance where nothing grows smaller.
     uniforms.opening!.value.set(1 / camera.projectionMatrix.elements[0]!, 1 / camera.projectionMatrix.elements[5]!);
     uniforms.share!.value = 1 / (this.done + 1);
@@ -190,7 +190,7 @@ uniform highp sampler2D depths;
 uniform vec2 size;
 uniform float near;
 uniform float far;
-uniform float flat2;
+uniform float parallel;
 uniform vec2 opening;
 uniform float share;
 uniform float number;
@@ -203,12 +203,12 @@ layout(location = 0) out vec4 finished;
 
 /** How far before the camera. */
 float depthOf(float kept) {
-  return flat2 > 0.5 ? mix(near, far, kept) : near * far / (far - kept * (far - near));
+  return parallel > 0.5 ? mix(near, far, kept) : near * far / (far - kept * (far - near));
 }
 vec3 placeAt(ivec2 pixel, float kept) {
   float depth = depthOf(kept);
   vec2 on = ((vec2(pixel) + 0.5) / size * 2.0 - 1.0) * opening;
-  return vec3(on * (flat2 > 0.5 ? 1.0 : depth), -depth);
+  return vec3(on * (parallel > 0.5 ? 1.0 : depth), -depth);
 }
 vec3 normalOf(vec4 said) {
   vec2 on = (said.xy - 0.5) / 0.49;
@@ -259,7 +259,7 @@ void main() {
   float shade = 0.0;
   if (shading > 0.5 && !sky && !isCut(said)) {
     float noise = fract(52.9829189 * fract(dot(vec2(pixel), vec2(0.06711056, 0.00583715))) + number * 0.6180339);
-    float radius = clamp(reach / (opening.y * (flat2 > 0.5 ? 1.0 : depth)) * size.y * 0.5, 3.0, 90.0);
+    float radius = clamp(reach / (opening.y * (parallel > 0.5 ? 1.0 : depth)) * size.y * 0.5, 3.0, 90.0);
     for (int i = 0; i < 7; i++) {
       float part = (float(i) + noise) / 7.0;
       float turned = 6.2831853 * (noise + float(i) * 0.3819660);

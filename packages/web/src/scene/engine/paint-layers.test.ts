@@ -42,6 +42,12 @@ describe('layers of paint', () => {
     expect(layers.isThinned).toBe(false);
   });
 
+  it('what is shown while others are isolated stands among them', () => {
+    layers.isolate([at(1)]);
+    layers.show([at(2)]);
+    expect([0, 1, 2].map((row) => look(row))).toEqual(['hidden', 'own', 'own']);
+  });
+
   it('what is isolated stands among ghosts on wish; a click goes through them', () => {
     layers.isolate([at(1)], 'ghost');
     expect([look(0), look(1)]).toEqual(['ghost', 'own']);

@@ -89,8 +89,10 @@ export class PaintLayers {
     this.onChanged();
   }
 
+  /** Among what is isolated too, where anything is. */
   show(elements: Iterable<number>): void {
     for (const element of elements) {
+      if (this.isolating) this.flag(element, ISOLATED, true);
       this.flag(element, HIDDEN, false);
       this.flag(element, GHOST, false);
     }

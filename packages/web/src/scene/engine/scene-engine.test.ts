@@ -98,6 +98,18 @@ it('a click meets the nearest element, not what a section took away; a place is 
   expect(engine.toScreen(at(1, -40, 1))).toBeUndefined();
 });
 
+it('a section stays where it is when other models take the place of the first', () => {
+  engine.addModel('one', pack(1, FAR));
+  engine.setCuts({ sections: [{ at: [0, 0, FAR[2] + 50], direction: [0, 0, 1] }], box: null });
+  engine.removeModel('one');
+  engine.addModel('two', pack(1, at(0, 0, 100)));
+  engine.setView(view(at(1, -20, 101), at(1, 1, 101)), false);
+  frame();
+  expect(engine.pick(400, 300)).toBeNull();
+  engine.setCuts();
+  expect(engine.pick(400, 300)).not.toBeNull();
+});
+
 it('a frame selects what lies wholly in it', () => {
   engine.addModel('one', pack(3, FAR));
   engine.setView(view(at(5, -40, 1), at(5, 1, 1)), false);

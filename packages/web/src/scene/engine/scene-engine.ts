@@ -161,6 +161,8 @@ export class SceneEngine {
     this.measure();
   }
   private measure(): void {
+    // The first of other models may count from another origin.
+    this.sections.set(this.sections.get(), this.models.origin);
     const bounds = this.models.bounds();
     this.ground.visible = this.appearance.ground && !bounds.isEmpty();
     if (!bounds.isEmpty()) {

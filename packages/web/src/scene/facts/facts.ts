@@ -4,6 +4,7 @@ import type { ColumnSummary } from '@kindred/core/scene/element-index';
 import { wrap, type Remote } from 'comlink';
 import { onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue';
 import { addressOf } from '../../platform/api.ts';
+import { attempt } from '../../platform/say.ts';
 import type { LoadedModel } from '../models.ts';
 import type { FactsWorker } from './facts-worker.ts';
 
@@ -19,7 +20,7 @@ export function useElementFacts(models: Ref<readonly LoadedModel[]>, projectId: 
   /** Models whose properties are not there: they were prepared before properties could be asked. */
   const silent = ref<string[]>([]);
 
-  let turns = Promise.resolve();
+  let turns: Promise<unknown> = Promise.resolve();
   async function follow(list: readonly LoadedModel[]): Promise<void> {
     for (const slot of [...open])
       if (!list.some((model) => model.slot === slot)) {
@@ -35,7 +36,8 @@ export function useElementFacts(models: Ref<readonly LoadedModel[]>, projectId: 
     columns.value = await remote.list();
     edition.value++;
   }
-  watch(models, (list) => void (turns = turns.then(() => follow(list))));
+  // What one model does not tell must not silence the next.
+  watch(models, (list) => void (turns = turns.then(() => attempt(() => follow(list)))));
   onScopeDispose(() => worker.terminate());
   return { remote, columns, edition, silent };
 }
