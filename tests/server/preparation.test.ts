@@ -68,7 +68,7 @@ describe('preparation', () => {
   it.each([
     ['text named .pdf', '.pdf', bytes('just some text'), 'named as a PDF'],
     ['a damaged PDF', '.pdf', bytes('%PDF-1.7\n1 0 obj << /Type /Catalog >> garbage'), ''],
-    ['a truncated IFC', '.ifc', bytes(model.slice(0, model.length / 2)), 'ends in the middle'],
+    ['an IFC cut off before its first element', '.ifc', bytes(model.slice(0, 1500)), 'ends in the middle'],
     ['an IFC that is none', '.ifc', bytes('hello world'), 'named as an IFC model'],
     ['a picture that is none', '.png', bytes('\x89PNG\r\n broken'), ''],
   ])('of %s fails with a sentence, and the server goes on', async (_name, extension, content, sentence) => {
@@ -83,6 +83,14 @@ describe('preparation', () => {
     const { preparation, preparationNote } = await prepare('.pdf', bytes(ENCRYPTED));
     expect(preparation).toBe('failed');
     expect(preparationNote).toContain('asks for a password');
+  });
+
+  it('of a truncated IFC shows what it holds, and says that the rest is missing', async () => {
+    const { versionId, preparation, preparationNote } = await prepare('.ifc', bytes(model.slice(0, model.length / 2)));
+    expect(preparation).toBe('ready');
+    expect(preparationNote).toMatch(/ends in the middle: \d+ elements .* is missing/);
+    const table = (await (await product(versionId, 'elements')).json()) as { globalId: string[] };
+    expect(table.globalId.length).toBeGreaterThan(10);
   });
 
   it('of an IFC without geometry is ready, with a note', async () => {

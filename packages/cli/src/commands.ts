@@ -40,7 +40,8 @@ export const commands: Record<string, Command> = {
       const api = new IfcAPI();
       await api.Init();
       api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
-      const data = modelInfo(prepareModel(bytes, api));
+      const info = modelInfo(prepareModel(bytes, api));
+      const data = { ...info, notes: info.notes.map((note) => `${note.code}: ${modelNote(note)}`) };
       const classes = Object.entries(data.byClass).sort(([, a], [, b]) => b - a);
       return {
         data,
@@ -51,7 +52,7 @@ export const commands: Record<string, Command> = {
           ...data.storeys.map(
             ({ name, elevation, elements }) => `  storey ${name} at ${elevation ?? '?'} m: ${elements}`,
           ),
-          ...data.notes.map(modelNote),
+          ...info.notes.map(modelNote),
         ].join('\n'),
       };
     },

@@ -1,7 +1,7 @@
 /** Why a file cannot be read, and what was noticed while it was. */
-import type { CodedError } from '@kindred/core/platform/coded-error';
+import type { CodedError, Values } from '@kindred/core/platform/coded-error';
 import type { FileKind } from '@kindred/core/register/file-kind';
-import { sentence, type Say } from './sentence.ts';
+import { counted, sentence, type Say } from './sentence.ts';
 
 const ERRORS: Record<string, Say> = {
   empty: () => 'This file is empty.',
@@ -42,5 +42,33 @@ export const fileError = ({ code, values }: CodedError): string => sentence(ERRO
 
 const NOTES: Record<string, Say> = {
   'no-shapes': () => 'No element in this file has a shape that can be drawn.',
+  'read-until-cut': ({ elements }) =>
+    `This file ends in the middle: ${counted(Number(elements), 'element')} before its end could be read, the rest is missing. Export or upload it again.`,
+  'damaged-lines': ({ count, lines }) =>
+    `${counted(Number(count), 'damaged statement')} left out (line ${andMore(lines, Number(count))}). Export the file again.`,
+  undrawn: ({ count, names }) =>
+    `${counted(Number(count), 'element')} could not be drawn: ${andMore(names, Number(count))}.`,
+  unplaced: ({ count, names }) =>
+    `${counted(Number(count), 'element')} drawn at the origin, because ${Number(count) === 1 ? 'its place is' : 'their places are'} not in the file: ${andMore(names, Number(count))}.`,
+  'same-global-id': ({ count, ids }) =>
+    `${counted(Number(count), 'GlobalId')} ${Number(count) === 1 ? 'stands' : 'stand'} for more than one element: ${andMore(ids, Number(count))}.`,
+  'no-length-unit': () => 'The file names no unit of length: metres are assumed.',
+  'no-project': () => 'The file has no IfcProject.',
+  'no-storeys': () => 'The file has no storeys.',
+  'far-away': ({ kilometres }) => `The model stands ${kilometres} km from the origin of its file.`,
 };
-export const modelNote = (code: string): string => sentence(NOTES, code);
+const andMore = (shown: Values[string] | undefined, count: number): string => {
+  const list = shown as readonly string[];
+  return list.join(', ') + (count > list.length ? ' …' : '');
+};
+export const modelNote = ({ code, values }: { code: string; values: Values }): string => sentence(NOTES, code, values);
+
+const UNDRAWN: Record<string, Say> = {
+  missing: ({ detail }) => `its shape refers to ${detail}, which is not in the file`,
+  empty: () => 'its shape holds nothing',
+  'lines-only': () => 'it has lines or points, no surface',
+  'not-built': ({ detail }) => `its surface (${detail}) could not be computed`,
+};
+/** Why an element could not be drawn. */
+export const undrawnReason = ({ reason, detail }: { reason: string; detail: string }): string =>
+  sentence(UNDRAWN, reason, { detail });

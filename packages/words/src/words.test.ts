@@ -4,7 +4,7 @@ import { conventionProblems } from '@kindred/core/naming/convention-problems';
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { describe, expect, it } from 'vitest';
 import { eventWords } from './events.ts';
-import { fileError, modelNote } from './files.ts';
+import { fileError, modelNote, undrawnReason } from './files.ts';
 import { conventionProblem, fieldProblem, sayVerdict, valueLineProblem } from './naming.ts';
 import { accessReason, pasteProblems } from './people.ts';
 import { finishingProblem, gateProblem } from './register.ts';
@@ -48,7 +48,11 @@ describe('a file that cannot be read', () => {
     expect(fileError(new CodedError('unknown-action', values))).toBe(
       '“Author” has “fly” for “register”. Possible are: see, add.',
     );
-    expect(modelNote('no-shapes')).toContain('No element');
+    expect(modelNote({ code: 'no-shapes', values: {} })).toContain('No element');
+    expect(modelNote({ code: 'damaged-lines', values: { count: 4, lines: ['12', '40'] } })).toBe(
+      '4 damaged statements left out (line 12, 40 …). Export the file again.',
+    );
+    expect(undrawnReason({ reason: 'missing', detail: '#9' })).toBe('its shape refers to #9, which is not in the file');
   });
 });
 

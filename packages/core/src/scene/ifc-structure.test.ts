@@ -17,8 +17,8 @@ describe('the length unit', () => {
       #1=IFCSIUNIT(*,.AREAUNIT.,$,.SQUARE_METRE.);
       #2=IFCSIUNIT(*,.LENGTHUNIT.,${prefix},.METRE.);
       #3=IFCUNITASSIGNMENT((#1,#2));`;
-    expect(readLengthUnit(step(si('.MILLI.')))).toEqual({ name: 'millimetre', metres: 0.001 });
-    expect(readLengthUnit(step(si('$')))).toEqual({ name: 'metre', metres: 1 });
+    expect(readLengthUnit(step(si('.MILLI.')))).toEqual({ name: 'millimetre', metres: 0.001, assumed: false });
+    expect(readLengthUnit(step(si('$')))).toEqual({ name: 'metre', metres: 1, assumed: false });
   });
 
   it('may be converted from another', () => {
@@ -33,8 +33,8 @@ describe('the length unit', () => {
   });
 
   it('is a metre where the file names none', () => {
-    expect(readLengthUnit(step('#1=IFCUNITASSIGNMENT((#7));'))).toEqual({ name: 'metre', metres: 1 });
-    expect(readLengthUnit(step('#1=IFCWALL();'))).toEqual({ name: 'metre', metres: 1 });
+    expect(readLengthUnit(step('#1=IFCUNITASSIGNMENT((#7));'))).toEqual({ name: 'metre', metres: 1, assumed: true });
+    expect(readLengthUnit(step('#1=IFCWALL();'))).toEqual({ name: 'metre', metres: 1, assumed: true });
   });
 });
 
@@ -43,14 +43,14 @@ describe('the survey position', () => {
     const data = `
       #1=IFCPROJECTEDCRS('A grid',$,$,$,$,$,$);
       #2=IFCMAPCONVERSION(#5,#1,452000.25,5912400.5,4.,0.,1.,1.);`;
-    expect(readSurveyPosition(step(data), { name: 'metre', metres: 1 })).toEqual({
+    expect(readSurveyPosition(step(data), { name: 'metre', metres: 1, assumed: false })).toEqual({
       eastings: 452000.25,
       northings: 5912400.5,
       height: 4,
       rotation: 90,
       grid: 'A grid',
     });
-    expect(readSurveyPosition(step('#1=IFCWALL();'), { name: 'metre', metres: 1 })).toBeNull();
+    expect(readSurveyPosition(step('#1=IFCWALL();'), { name: 'metre', metres: 1, assumed: false })).toBeNull();
   });
 
   it('is written in the unit of the map, else in that of the file', () => {
@@ -58,7 +58,7 @@ describe('the survey position', () => {
       #1=IFCPROJECTEDCRS('A grid',$,$,$,$,$,${unit});
       #2=IFCMAPCONVERSION(#5,#1,452000.,5912400.,4.,1.,0.,1.);
       #3=IFCSIUNIT(*,.LENGTHUNIT.,.KILO.,.METRE.);`;
-    const millimetre = { name: 'millimetre', metres: 0.001 };
+    const millimetre = { name: 'millimetre', metres: 0.001, assumed: false };
     expect(readSurveyPosition(step(data('$')), millimetre)).toMatchObject({ eastings: 452, northings: 5912.4 });
     expect(readSurveyPosition(step(data('#3')), millimetre)).toMatchObject({ eastings: 452_000_000 });
   });
@@ -73,7 +73,7 @@ describe('the structure of what is no building', () => {
       #4=IFCBRIDGE('b',$,$,$,$,$,$,$,.ELEMENT.,$);
       #6=IFCRELAGGREGATES('a',$,$,$,#1,(#2,#4));
       #7=IFCRELAGGREGATES('a',$,$,$,#2,(#3));`;
-    const { nodes } = readSpatialTree(step(data), { name: 'metre', metres: 1 });
+    const { nodes } = readSpatialTree(step(data), { name: 'metre', metres: 1, assumed: false });
     expect(nodes.map(({ name, class: of, parent }) => [name, of, nodes[parent]?.name])).toEqual([
       ['Coast', 'IfcProject', undefined],
       ['Approach', 'IfcRoad', 'Coast'],
@@ -85,7 +85,11 @@ describe('the structure of what is no building', () => {
   it('storeys that do not say their height are asked where they are placed', () => {
     const data = `#4=IFCBUILDINGSTOREY('g',$,'Ground',$,$,$,$,$,.ELEMENT.,$);
       #5=IFCBUILDINGSTOREY('u',$,'Upper',$,$,$,$,$,.ELEMENT.,3300.);`;
-    const { nodes } = readSpatialTree(step(data), { name: 'millimetre', metres: 0.001 }, (id) => id / 10);
+    const { nodes } = readSpatialTree(
+      step(data),
+      { name: 'millimetre', metres: 0.001, assumed: false },
+      (id) => id / 10,
+    );
     expect(nodes.map(({ elevation }) => elevation)).toEqual([0.4, 3.3]);
   });
 });
@@ -103,7 +107,7 @@ describe('the spatial tree', () => {
     #20=IFCRELCONTAINEDINSPATIALSTRUCTURE('c',$,$,$,(#90,#91),#5);
     #21=IFCRELAGGREGATES('a',$,$,$,#91,(#92,#93));
     #22=IFCRELAGGREGATES('a',$,$,$,#93,(#94));`;
-  const tree = readSpatialTree(step(data), { name: 'millimetre', metres: 0.001 });
+  const tree = readSpatialTree(step(data), { name: 'millimetre', metres: 0.001, assumed: false });
 
   it('has every place with its parent and, in metres, its height', () => {
     expect(tree.nodes.map(({ name, class: word, parent, elevation }) => [name, word, parent, elevation])).toEqual([
@@ -123,7 +127,7 @@ describe('the spatial tree', () => {
   it('ends where parts contain each other', () => {
     const ring = readSpatialTree(
       step("#1=IFCRELAGGREGATES('a',$,$,$,#8,(#9));#2=IFCRELAGGREGATES('a',$,$,$,#9,(#8));"),
-      { name: 'metre', metres: 1 },
+      { name: 'metre', metres: 1, assumed: false },
     );
     expect(ring.nodeOf(8)).toBe(-1);
   });

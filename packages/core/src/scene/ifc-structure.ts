@@ -14,6 +14,8 @@ export interface LengthUnit {
   name: string;
   /** Metres in one unit. */
   metres: number;
+  /** The file names none. */
+  assumed: boolean;
 }
 
 /** Where a model says it stands on the survey grid (IfcMapConversion), metres. */
@@ -140,19 +142,23 @@ export function readLengthUnit(file: StepFile): LengthUnit {
     const unit = lengthUnitAt(file, id);
     if (unit) return unit;
   }
-  return { name: 'metre', metres: 1 };
+  return { name: 'metre', metres: 1, assumed: true };
 }
 function lengthUnitAt(file: StepFile, id: number): LengthUnit | undefined {
   const unit = readInstance(file, id);
   if (!unit || enumeration(unit.args[1]) !== 'LENGTHUNIT') return undefined;
   if (unit.type === 'IFCSIUNIT') {
     const prefix = enumeration(unit.args[2]);
-    return { name: `${prefix.toLowerCase()}metre`, metres: PREFIX[prefix] ?? 1 };
+    return { name: `${prefix.toLowerCase()}metre`, metres: PREFIX[prefix] ?? 1, assumed: false };
   }
   if (unit.type !== 'IFCCONVERSIONBASEDUNIT') return undefined;
   const [value, base] = argsOf(file, reference(unit.args[3]));
   const prefix = enumeration(argsOf(file, reference(base))[2]);
-  return { name: text(unit.args[2]).toLowerCase(), metres: (numeric(value) ?? 1) * (PREFIX[prefix] ?? 1) };
+  return {
+    name: text(unit.args[2]).toLowerCase(),
+    metres: (numeric(value) ?? 1) * (PREFIX[prefix] ?? 1),
+    assumed: false,
+  };
 }
 
 /** In metres: written in the unit of the map, else in that of the file. */

@@ -1,4 +1,5 @@
 import type { Bounds } from './bounds.ts';
+import type { ModelNote } from './model-notes.ts';
 import type { PreparedModel } from './prepare-model.ts';
 import { byElevation, storeyOf } from './storeys.ts';
 
@@ -18,7 +19,7 @@ export interface ModelInfo {
   bounds: Corners;
   siteBounds: Corners | null;
   triangles: number;
-  notes: string[];
+  notes: ModelNote[];
 }
 
 export function modelInfo({ scene, table, bounds }: PreparedModel): ModelInfo {

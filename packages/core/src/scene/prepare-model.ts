@@ -22,10 +22,13 @@ import {
 import { placeUnitCube } from './matrix.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
 import { encodeScene, type Instances, type ScenePackage } from './package.ts';
+import { noteModel, type ModelNote } from './model-notes.ts';
 import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
 import { withBaseSchema } from './schema-name.ts';
-import { indexStepFile, readArguments, readReferences, type StepFile } from './step-reader.ts';
+import { describeDamage, readablePart } from './step-damage.ts';
+import { indexStepFile, readArguments, readReferences, StepError, type StepFile } from './step-reader.ts';
+import { UndrawnReasons, type Undrawn } from './undrawn.ts';
 
 /** Columns of the elements that have a shape, one row each. */
 export interface ElementTable {
@@ -35,7 +38,9 @@ export interface ElementTable {
   survey: SurveyPosition | null;
   /** Not said by models that were prepared before it was read. */
   place?: GeographicPlace;
-  notes: string[];
+  notes: ModelNote[];
+  /** Elements that have a shape and could not be drawn, the first of them by name. Not said by models prepared earlier. */
+  undrawn?: { count: number; elements: Undrawn[] };
   classes: string[];
   types: string[];
   nodes: SpatialNode[];
@@ -106,7 +111,8 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     bytes,
     structureTypes((type) => classOf(type) !== undefined),
   );
-  const model = withBaseSchema(bytes, file.schema, () => api.OpenModel(bytes, { TAPE_SIZE: 1 << 22 }));
+  const readable = readablePart(file);
+  const model = withBaseSchema(readable, file.schema, () => api.OpenModel(readable, { TAPE_SIZE: 1 << 22 }));
   if (model < 0)
     throw /^IFC(?:2X3|4)/i.test(file.schema)
       ? new CodedError('damaged-model')
@@ -114,6 +120,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
   const collector = new MeshCollector();
   try {
     const { placed, elements, site } = collectMeshes(api, model, collector, classOf, cutElements(file));
+    if (file.cutOffAt >= 0 && !elements.length) throw new StepError('cut-off');
     const bounds = boundsApart(placed, terrainRows(file, elements), site);
     const scene = assemble(placed, collector);
     const unit = readLengthUnit(file);
@@ -123,8 +130,17 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     };
     const survey = readSurveyPosition(file, unit);
     const place = readGeographicPlace(file, api, model, survey);
-    const table = buildTable(file, elements, unit, heightOf, { survey, place });
-    if (!elements.length) table.notes.push('no-shapes');
+    const undrawn = findUndrawn(file, api, model, elements, classOf);
+    const table = buildTable(file, elements, unit, heightOf, { survey, place, undrawn });
+    table.notes = noteModel({
+      damage: describeDamage(file),
+      unitIsAssumed: unit.assumed,
+      nodes: table.nodes,
+      globalIds: table.globalId,
+      undrawn,
+      unplaced: findUnplaced(file, api, model, elements).map((row) => table.name[row] || table.globalId[row]!),
+      bounds: bounds.elements,
+    });
     const properties = encodeProperties(
       readProperties(
         file,
@@ -238,6 +254,51 @@ function boundsApart({ length, matrix, element }: Placed, terrain: ReadonlySet<n
   };
 }
 
+/** Of the elements that are to be seen and are not: openings are no bodies, what is put together of others has none of its own. */
+function findUndrawn(
+  file: StepFile,
+  api: IfcAPI,
+  model: number,
+  drawn: readonly DrawnElement[],
+  classOf: (type: string) => string | undefined,
+): { count: number; elements: Undrawn[] } {
+  const seen = new Set(drawn.map(({ id }) => id));
+  const reasons = new UndrawnReasons(api, model);
+  const elements: Undrawn[] = [];
+  let count = 0;
+  for (const [type, ids] of file.byType) {
+    const className = classOf(type);
+    if (!className || NO_BODY.test(className)) continue;
+    for (const id of ids) {
+      if (seen.has(id)) continue;
+      const shape = readReferences(file, id, REPRESENTATION)[0];
+      if (shape === undefined) continue;
+      if (count++ >= MOST_UNDRAWN) continue;
+      const args = readArguments(file, id, 0, NAME + 1);
+      elements.push({
+        globalId: text(args[GLOBAL_ID]),
+        name: text(args[NAME]),
+        class: className,
+        ...reasons.reasonOf(shape),
+      });
+    }
+  }
+  return { count, elements };
+}
+/** Positions of the placement and of the shape among the arguments of IfcProduct. */
+const [PLACEMENT, REPRESENTATION] = [5, 6];
+const NO_BODY = /^Ifc(?:Opening|Voiding|Virtual)/;
+/** More are counted, not named. */
+const MOST_UNDRAWN = 500;
+
+/** Rows of elements whose placement is not in the file: they are drawn at the origin. */
+function findUnplaced(file: StepFile, api: IfcAPI, model: number, elements: readonly DrawnElement[]): number[] {
+  return elements.flatMap(({ id }, row) => {
+    const placement = readReferences(file, id, PLACEMENT)[0];
+    return placement !== undefined && !api.GetLineType(model, placement) ? [row] : [];
+  });
+}
+
 /** Moves everything to an origin near the middle while still in doubles, then narrows to floats. */
 function assemble(placed: Placed, collector: MeshCollector): ScenePackage {
   const { length, matrix } = placed;
@@ -275,7 +336,7 @@ function buildTable(
   elements: readonly DrawnElement[],
   unit: LengthUnit,
   heightOf: (id: number) => number | null,
-  where: Pick<ElementTable, 'survey' | 'place'>,
+  more: Pick<ElementTable, 'survey' | 'place' | 'undrawn'>,
 ): ElementTable {
   const tree = readSpatialTree(file, unit, heightOf);
   const typeNames = readTypeNames(file);
@@ -285,7 +346,7 @@ function buildTable(
     schema: file.schema.toUpperCase(),
     application: file.application,
     lengthUnit: unit.name,
-    ...where,
+    ...more,
     notes: [],
     classes: classes.words,
     types: types.words,

@@ -4,6 +4,15 @@
  */
 import { CodedError } from '../platform/coded-error.ts';
 import { grown } from '../platform/grown.ts';
+import {
+  endsSection,
+  isDigit,
+  isSpace,
+  nextStatement,
+  skipBlank,
+  skipComment,
+  statementEnd,
+} from './step-statements.ts';
 import { decodeStepString } from './step-strings.ts';
 
 export type StepValue = string | number | StepRef | StepEnum | StepTyped | StepValue[] | null;
@@ -36,8 +45,6 @@ const SLASH = 0x2f;
 const STAR = 0x2a;
 const DOLLAR = 0x24;
 const DOT = 0x2e;
-const isDigit = (c: number): boolean => c >= 0x30 && c <= 0x39;
-const isSpace = (c: number): boolean => c <= 0x20;
 
 export interface StepFile {
   schema: string;
@@ -52,41 +59,49 @@ export interface StepFile {
   /** … and the place of that name, upper-case, among `types`. */
   typeNumbers: Uint16Array;
   types: string[];
+  /** Where statements begin and end that cannot be read: start, end, start, end … */
+  damage: number[];
+  /** Where the data ends though the file does not say so: −1 where it does. */
+  cutOffAt: number;
 }
 
 /**
  * Indexes the instances whose upper-case entity name `wanted` accepts. O(bytes), no copies.
- * Throws StepError when the header, the data section or the end mark is missing.
+ * Statements that cannot be read are passed over and told in `damage`. Throws StepError when the header or the data
+ * section is missing, or when the file is cut off before anything wanted was said.
  */
 export function indexStepFile(bytes: Uint8Array, wanted: (type: string) => boolean): StepFile {
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 65536));
   if (!/ISO-10303-21\s*;/.test(head.slice(0, 2048))) throw new StepError('no-step-file');
   const data = /\bDATA\s*;/.exec(head);
   if (!data) throw new StepError('no-data-section');
-  const tail = new TextDecoder('latin1').decode(bytes.subarray(Math.max(0, bytes.length - 4096)));
-  if (!/END-ISO-10303-21\s*;/.test(tail)) throw new StepError('cut-off');
 
   const byType = new Map<string, number[]>();
   const instances = new InstanceList();
   const names = new TypeNames(wanted);
+  const damage: number[] = [];
   const end = bytes.length;
   let at = data.index + data[0].length;
-  while (at < end) {
-    while (at < end && isSpace(bytes[at]!)) at++;
-    if (bytes[at] === SLASH && bytes[at + 1] === STAR) {
-      at = skipComment(bytes, at);
+  let ended = false;
+  while (!ended) {
+    at = skipBlank(bytes, at);
+    if (at >= end) break;
+    if (bytes[at] !== HASH) {
+      if (endsSection(bytes, at)) ended = true;
+      else damage.push(at, (at = nextStatement(bytes, at)));
       continue;
     }
-    if (bytes[at] !== HASH) {
-      if (bytes[at] === 0x45) break; // ENDSEC
-      at = skipInstance(bytes, at);
+    const start = at;
+    const after = statementEnd(bytes, start);
+    if (after < 0) {
+      damage.push(start, (at = nextStatement(bytes, start + 1)));
       continue;
     }
     let id = 0;
-    for (at++; at < end && isDigit(bytes[at]!); at++) id = id * 10 + bytes[at]! - 0x30;
-    while (at < end && (isSpace(bytes[at]!) || bytes[at] === EQUALS)) at++;
+    for (at++; isDigit(bytes[at]!); at++) id = id * 10 + bytes[at]! - 0x30;
+    while (isSpace(bytes[at]!) || bytes[at] === EQUALS) at++;
     const nameStart = at;
-    while (at < end && bytes[at] !== OPEN && bytes[at] !== SEMICOLON) at++;
+    while (bytes[at] !== OPEN) at++;
     const type = names.read(bytes, nameStart, at);
     if (type.wanted) {
       instances.add(id, nameStart, type.number);
@@ -94,12 +109,23 @@ export function indexStepFile(bytes: Uint8Array, wanted: (type: string) => boole
       if (list) list.push(id);
       else byType.set(type.name, [id]);
     }
-    at = skipInstance(bytes, at);
+    at = after;
   }
+  const cutOffAt = ended ? -1 : end;
+  if (!ended && !byType.size) throw new StepError('cut-off');
   const schema = /FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'/.exec(head)?.[1] ?? '';
   const originating = /FILE_NAME\s*\(([\s\S]*?)\)\s*;\s*FILE_SCHEMA/.exec(head)?.[1] ?? '';
   const strings = [...originating.matchAll(/'((?:[^']|'')*)'/g)].map((match) => decodeStepString(match[1]!));
-  return { schema, application: strings.at(-2) ?? '', bytes, byType, types: names.types, ...instances.sorted() };
+  return {
+    schema,
+    application: strings.at(-2) ?? '',
+    bytes,
+    byType,
+    types: names.types,
+    damage,
+    cutOffAt,
+    ...instances.sorted(),
+  };
 }
 
 /** The arguments of an indexed instance, with its type; undefined when it is not indexed. */
@@ -176,7 +202,7 @@ export class Alike {
     const place = placeOf(this.file, id);
     if (place < 0) return id;
     const start = argumentAt(this.file, place, this.from).at;
-    const end = skipInstance(bytes, start);
+    const end = argumentsEnd(bytes, start);
     let hash = typeNumbers[place]!;
     for (let at = start; at < end; at++) hash = (Math.imul(hash, 31) + bytes[at]!) | 0;
     const firsts = this.firsts.get(hash);
@@ -220,6 +246,13 @@ function skipArgument(bytes: Uint8Array, cursor: { at: number }): void {
       return;
     }
   }
+}
+
+/** Where the argument list ends that `at` stands in: at its closing parenthesis. */
+function argumentsEnd(bytes: Uint8Array, at: number): number {
+  const cursor = { at };
+  while (cursor.at < bytes.length && bytes[cursor.at] !== CLOSE) skipArgument(bytes, cursor);
+  return cursor.at;
 }
 
 /** The position after the quote that ends the string (or the part of it before a doubled quote) which begins at `at`. */
@@ -326,24 +359,6 @@ function asciiUpper(bytes: Uint8Array, start: number, end: number): string {
   let text = '';
   for (let i = start; i < end; i++) if (!isSpace(bytes[i]!)) text += String.fromCharCode(bytes[i]!);
   return text.toUpperCase();
-}
-
-function skipComment(bytes: Uint8Array, at: number): number {
-  for (at += 2; at < bytes.length; at++) if (bytes[at] === STAR && bytes[at + 1] === SLASH) return at + 2;
-  return bytes.length;
-}
-
-/** The position after the semicolon that ends the instance; quotes may hold semicolons. */
-function skipInstance(bytes: Uint8Array, at: number): number {
-  for (; at < bytes.length; at++) {
-    const c = bytes[at];
-    if (c === SEMICOLON) return at + 1;
-    if (c === QUOTE) {
-      at = bytes.indexOf(QUOTE, at + 1);
-      if (at < 0) return bytes.length;
-    }
-  }
-  return bytes.length;
 }
 
 function readList(bytes: Uint8Array, cursor: { at: number }): StepValue[] {

@@ -94,7 +94,7 @@ describe('models of the demo', () => {
 
   it('without geometry give an empty scene and say so', () => {
     const model = prepare(writeModel([], options));
-    expect(model.table.notes).toContain('no-shapes');
+    expect(model.table.notes.map(({ code }) => code)).toContain('no-shapes');
     expect(model.scene.instances.shape).toHaveLength(0);
   });
 
