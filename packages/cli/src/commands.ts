@@ -5,7 +5,8 @@ import { conventionProblems } from '@kindred/core/naming/convention-problems';
 import { splitFileName } from '@kindred/core/naming/file-name';
 import { decodeText } from '@kindred/core/platform/decode-text';
 import { modelInfo } from '@kindred/core/scene/model-info';
-import { prepareModel } from '@kindred/core/scene/prepare-model';
+import { detectContent } from '@kindred/core/register/file-content';
+import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { StepError } from '@kindred/core/scene/step-reader';
 import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
 import { modelNote } from '@kindred/words/files';
@@ -18,6 +19,13 @@ import { progressBar } from './progress.ts';
 import { listSheetChanges } from './sheet-changes.ts';
 import { titleBlocks } from './title-block.ts';
 import { watchFolder } from './watch.ts';
+
+async function webIfc(): Promise<IfcAPI> {
+  const api = new IfcAPI();
+  await api.Init();
+  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+  return api;
+}
 
 interface Answer {
   data: unknown;
@@ -37,10 +45,8 @@ export const commands: Record<string, Command> = {
       if (!path) throw new UsageError('model-info needs a file', 'Usage: ks model-info M.ifc [--json]');
       const bytes = await fs.readFile(path);
       if (!bytes.length) throw new StepError('empty');
-      const api = new IfcAPI();
-      await api.Init();
-      api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
-      const info = modelInfo(prepareModel(bytes, api));
+      const { mediaType } = await detectContent(bytes);
+      const info = modelInfo(await prepareModelFile(bytes, mediaType, webIfc));
       const data = { ...info, notes: info.notes.map((note) => `${note.code}: ${modelNote(note)}`) };
       const classes = Object.entries(data.byClass).sort(([, a], [, b]) => b - a);
       return {

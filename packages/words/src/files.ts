@@ -11,6 +11,10 @@ const ERRORS: Record<string, Say> = {
   'damaged-model': () => 'This IFC file is damaged: its lines cannot be read as a model. Export it again.',
   'unknown-schema': ({ schema }) =>
     `This IFC file ${schema ? `is written in “${schema}”` : 'names no schema'}. Models in IFC2X3, IFC4 and IFC4X3 can be read: export it in one of these.`,
+  'damaged-gltf': ({ reason }) => `This glTF file cannot be read: ${reason}. Export it again.`,
+  'gltf-beside': ({ files }) =>
+    `This glTF file needs ${(files as readonly string[]).join(', ')} beside it. Export it as one file (.glb), and deliver that.`,
+  'damaged-obj': ({ reason }) => `This OBJ file cannot be read: ${reason}. Export it again.`,
   'not-text': () => 'This file is not text: it may be a workbook or an archive. Nothing was changed.',
   'no-picture': () => 'The picture is not a whole PNG.',
   'picture-too-large': ({ width, height }) => `The picture is too large: ${width} × ${height} pixels.`,
@@ -29,7 +33,7 @@ const ERRORS: Record<string, Say> = {
     `“${name}” has “${action}” for “${kind}”. Possible are: ${(possible as readonly string[]).join(', ')}.`,
 };
 export const FILE_KIND_NOUN: Record<FileKind, string> = {
-  model: 'an IFC model',
+  model: 'a model (IFC, glTF or OBJ)',
   drawing: 'a PDF',
   image: 'a picture',
   document: 'a document',
@@ -55,6 +59,9 @@ const NOTES: Record<string, Say> = {
   'no-length-unit': () => 'The file names no unit of length: metres are assumed.',
   'no-project': () => 'The file has no IfcProject.',
   'no-storeys': () => 'The file has no storeys.',
+  'no-textures': () => 'Textures are not shown: surfaces have the colours of their materials.',
+  'obj-assumed': () =>
+    'OBJ says neither its unit nor which way is up: metres and Y up are assumed, and colours are not read.',
   'far-away': ({ kilometres }) => `The model stands ${kilometres} km from the origin of its file.`,
 };
 const andMore = (shown: Values[string] | undefined, count: number): string => {

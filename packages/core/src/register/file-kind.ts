@@ -3,6 +3,9 @@ export type FileKind = (typeof FILE_KINDS)[number];
 
 const EXTENSION_KINDS: Record<string, FileKind> = {
   '.ifc': 'model',
+  '.glb': 'model',
+  '.gltf': 'model',
+  '.obj': 'model',
   '.pdf': 'drawing',
   '.png': 'image',
   '.jpg': 'image',

@@ -11,48 +11,55 @@ export interface ModelNote {
 }
 
 export interface Noticed {
-  damage: Damage;
-  unitIsAssumed: boolean;
-  nodes: readonly SpatialNode[];
   globalIds: readonly string[];
   undrawn: { count: number; elements: readonly Undrawn[] };
-  /** Names of elements that are drawn at the origin for want of a place. */
-  unplaced: readonly string[];
   /** Metres as the model has them, of the elements. */
   bounds: Bounds;
+  /** Null where the format has no statements that could be left out. */
+  damage: Damage | null;
+  /** Null where the format knows none. */
+  structure: {
+    unitIsAssumed: boolean;
+    nodes: readonly SpatialNode[];
+    /** Names of elements that are drawn at the origin for want of a place. */
+    unplaced: readonly string[];
+  } | null;
 }
 
 /** A building this far from the origin of its file was drawn in survey coordinates, or by mistake. Metres. */
 const FAR = 10_000;
 const EXAMPLES = 3;
 
-export function noteModel({
-  damage,
-  unitIsAssumed,
-  nodes,
-  globalIds,
-  undrawn,
-  unplaced,
-  bounds,
-}: Noticed): ModelNote[] {
+export function noteModel({ damage, globalIds, undrawn, bounds, structure }: Noticed): ModelNote[] {
   const notes: ModelNote[] = [];
   const note = (code: string, values: Values = {}): number => notes.push({ code, values });
-  if (damage.cutOff) note('read-until-cut', { elements: globalIds.length });
-  if (damage.statements) note('damaged-lines', { count: damage.statements, lines: damage.lines.map(String) });
+  if (damage?.cutOff) note('read-until-cut', { elements: globalIds.length });
+  if (damage?.statements) note('damaged-lines', { count: damage.statements, lines: damage.lines.map(String) });
   if (!globalIds.length) note('no-shapes');
   if (undrawn.count) {
     const names = undrawn.elements.slice(0, EXAMPLES).map(({ name, globalId }) => name || globalId);
     note('undrawn', { count: undrawn.count, names });
   }
-  if (unplaced.length) note('unplaced', { count: unplaced.length, names: unplaced.slice(0, EXAMPLES) });
   const twice = repeated(globalIds);
   if (twice.length) note('same-global-id', { count: twice.length, ids: twice.slice(0, EXAMPLES) });
-  if (unitIsAssumed) note('no-length-unit');
-  if (!nodes.some((node) => node.class === 'IfcProject')) note('no-project');
-  if (globalIds.length && !nodes.some((node) => node.class === 'IfcBuildingStorey' || isBuilt(node)))
-    note('no-storeys');
+  if (structure) notes.push(...noteStructure(structure, globalIds.length > 0));
   const distance = Math.hypot((bounds[0] + bounds[3]) / 2, (bounds[1] + bounds[4]) / 2);
   if (distance > FAR) note('far-away', { kilometres: Math.round(distance / 1000) });
+  return notes;
+}
+
+function noteStructure(
+  { unitIsAssumed, nodes, unplaced }: NonNullable<Noticed['structure']>,
+  hasElements: boolean,
+): ModelNote[] {
+  const has = (wanted: (node: SpatialNode) => boolean): boolean => nodes.some(wanted);
+  const notes: ModelNote[] = [];
+  if (unplaced.length)
+    notes.push({ code: 'unplaced', values: { count: unplaced.length, names: unplaced.slice(0, EXAMPLES) } });
+  if (unitIsAssumed) notes.push({ code: 'no-length-unit', values: {} });
+  if (!has((node) => node.class === 'IfcProject')) notes.push({ code: 'no-project', values: {} });
+  if (hasElements && !has((node) => node.class === 'IfcBuildingStorey' || isBuilt(node)))
+    notes.push({ code: 'no-storeys', values: {} });
   return notes;
 }
 

@@ -1,6 +1,5 @@
 /** IFC file → scene package, element table and property file. Runs once per version, on the server. */
 import { CodedError } from '../platform/coded-error.ts';
-import { grown } from '../platform/grown.ts';
 import type { FlatMesh, IfcAPI } from 'web-ifc';
 import { addUnitCube, addVertices, emptyBounds, isEmpty, type Bounds } from './bounds.ts';
 import { readGeographicPlace, type GeographicPlace } from './geographic-place.ts';
@@ -19,9 +18,10 @@ import {
   type SpatialNode,
   type SurveyPosition,
 } from './ifc-structure.ts';
-import { placeUnitCube } from './matrix.ts';
+import { Dictionary } from './dictionary.ts';
+import { assembleScene, PlacedShapes } from './placed-shapes.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
-import { encodeScene, type Instances, type ScenePackage } from './package.ts';
+import { encodeScene, type ScenePackage } from './package.ts';
 import { noteModel, type ModelNote } from './model-notes.ts';
 import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
@@ -68,39 +68,6 @@ interface DrawnElement {
   class: string;
 }
 
-/** Shapes in their places, in growing columns: a model has many of them. */
-class Placed {
-  length = 0;
-  shape = new Uint32Array(1024);
-  element = new Uint32Array(1024);
-  /** Column-major 4 × 4, in doubles: places far from the origin keep their millimetres. */
-  matrix = new Float64Array(16 * 1024);
-  colour = new Uint8Array(4 * 1024);
-
-  /** Leaves out what has no finite place. */
-  add(place: ShapePlacement, element: number, yUp: ArrayLike<number>, colour: Colour): void {
-    if (this.length === this.shape.length) this.grow();
-    const i = this.length;
-    placeUnitCube(this.matrix, i * 16, yUp, place.min, place.size);
-    for (let k = 0; k < 16; k++) if (!Number.isFinite(this.matrix[i * 16 + k])) return;
-    this.shape[i] = place.shape;
-    this.element[i] = element;
-    const { x, y, z, w } = colour;
-    this.colour.set([byte(x), byte(y), byte(z), byte(w)], i * 4);
-    this.length++;
-  }
-
-  private grow(): void {
-    this.shape = grown(this.shape);
-    this.element = grown(this.element);
-    this.matrix = grown(this.matrix);
-    this.colour = grown(this.colour);
-  }
-}
-
-type Colour = Record<'x' | 'y' | 'z' | 'w', number>;
-const byte = (part: number): number => Math.round(Math.min(1, Math.max(0, part)) * 255);
-
 /**
  * `api`: an initialised web-ifc, exclusively ours while this runs.
  * Throws StepError when the file is not a whole IFC file. A file without geometry gives an empty scene and a note.
@@ -122,7 +89,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     const { placed, elements, site } = collectMeshes(api, model, collector, classOf, cutElements(file));
     if (file.cutOffAt >= 0 && !elements.length) throw new StepError('cut-off');
     const bounds = boundsApart(placed, terrainRows(file, elements), site);
-    const scene = assemble(placed, collector);
+    const scene = assembleScene(placed, collector);
     const unit = readLengthUnit(file);
     const heightOf = (id: number): number | null => {
       const height = placedHeight(api, model, id);
@@ -134,12 +101,14 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
     const table = buildTable(file, elements, unit, heightOf, { survey, place, undrawn });
     table.notes = noteModel({
       damage: describeDamage(file),
-      unitIsAssumed: unit.assumed,
-      nodes: table.nodes,
       globalIds: table.globalId,
       undrawn,
-      unplaced: findUnplaced(file, api, model, elements).map((row) => table.name[row] || table.globalId[row]!),
       bounds: bounds.elements,
+      structure: {
+        unitIsAssumed: unit.assumed,
+        nodes: table.nodes,
+        unplaced: findUnplaced(file, api, model, elements).map((row) => table.name[row] || table.globalId[row]!),
+      },
     });
     const properties = encodeProperties(
       readProperties(
@@ -178,7 +147,7 @@ function collectMeshes(
   classOf: (type: string) => string | undefined,
   cut: ReadonlySet<number>,
 ) {
-  const placed = new Placed();
+  const placed = new PlacedShapes();
   const elements: DrawnElement[] = [];
   const classNames = new Map<number, string>();
   const classNameOf = (code: number): string => {
@@ -245,7 +214,7 @@ function terrainRows(file: StepFile, elements: readonly DrawnElement[]): Readonl
 /** Position of the predefined type among the arguments of IfcGeographicElement. */
 const PREDEFINED_TYPE = 8;
 
-function boundsApart({ length, matrix, element }: Placed, terrain: ReadonlySet<number>, site: Bounds) {
+function boundsApart({ length, matrix, element }: PlacedShapes, terrain: ReadonlySet<number>, site: Bounds) {
   const elements = emptyBounds();
   for (let i = 0; i < length; i++) addUnitCube(terrain.has(element[i]!) ? site : elements, matrix, i * 16);
   return {
@@ -299,38 +268,6 @@ function findUnplaced(file: StepFile, api: IfcAPI, model: number, elements: read
   });
 }
 
-/** Moves everything to an origin near the middle while still in doubles, then narrows to floats. */
-function assemble(placed: Placed, collector: MeshCollector): ScenePackage {
-  const { length, matrix } = placed;
-  const absolute = emptyBounds();
-  for (let i = 0; i < length; i++) addUnitCube(absolute, matrix, i * 16);
-  const origin: [number, number, number] = isEmpty(absolute)
-    ? [0, 0, 0]
-    : [
-        Math.round((absolute[0] + absolute[3]) / 2),
-        Math.round((absolute[1] + absolute[4]) / 2),
-        Math.round((absolute[2] + absolute[5]) / 2),
-      ];
-  const bounds = isEmpty(absolute) ? ([0, 0, 0, 0, 0, 0] satisfies Bounds) : absolute;
-  const instances: Instances = {
-    shape: placed.shape.slice(0, length),
-    element: placed.element.slice(0, length),
-    matrix: new Float32Array(length * 12),
-    colour: placed.colour.slice(0, length * 4),
-  };
-  for (let i = 0; i < length; i++)
-    for (let column = 0; column < 4; column++)
-      for (let row = 0; row < 3; row++)
-        instances.matrix[i * 12 + column * 3 + row] =
-          matrix[i * 16 + column * 4 + row]! - (column === 3 ? origin[row]! : 0);
-  return {
-    origin,
-    bounds: bounds.map((value, i) => value - origin[i % 3]!) as Bounds,
-    shapes: collector.finish(),
-    instances,
-  };
-}
-
 function buildTable(
   file: StepFile,
   elements: readonly DrawnElement[],
@@ -367,17 +304,4 @@ function buildTable(
     table.node.push(tree.nodeOf(element));
   }
   return table;
-}
-
-class Dictionary {
-  readonly words: string[] = [];
-  private readonly numbers = new Map<string, number>();
-  numberOf(word: string): number {
-    let number = this.numbers.get(word);
-    if (number === undefined) {
-      number = this.words.push(word) - 1;
-      this.numbers.set(word, number);
-    }
-    return number;
-  }
 }

@@ -14,9 +14,10 @@ export function architecture({ number }: Edition): Part[] {
     ...crewShell(),
     ...stair(number),
     ...partitions(number),
-    ...openings(),
+    ...openings(number),
     ...hallCladding(),
     ...ceilings(),
+    ...ceilingRunners(),
     ...furniture(),
   ];
 }
@@ -134,7 +135,7 @@ function partitions(edition: number): Part[] {
   return parts;
 }
 
-function openings(): Part[] {
+function openings(edition: number): Part[] {
   const parts: Part[] = [];
   const { x, y, width } = CREW;
   for (const [storey, code] of [
@@ -159,7 +160,13 @@ function openings(): Part[] {
           storey,
           at: [x + offset, sy, z + 0.9],
           size: [1.2, 0.37, 1.4],
-          properties: { Pset_WindowCommon: { IsExternal: true, ThermalTransmittance: 0.9, FireRating: 'none' } },
+          properties: {
+            Pset_WindowCommon: {
+              IsExternal: true,
+              ThermalTransmittance: edition === 1 ? 1.1 : 0.9,
+              FireRating: 'none',
+            },
+          },
         });
       }
     });
@@ -261,6 +268,22 @@ function ceilings(): Part[] {
     );
   return parts;
 }
+
+/** What the tiles lie on, across the corridor and its rooms. */
+const ceilingRunners = (): Part[] =>
+  [GROUND, UPPER].flatMap((storey, floor) =>
+    along(0.48, 0.6, 39).flatMap((dx, i) =>
+      [0.4, 5.65].map((dy, half): Part => ({
+        ...{
+          key: `CT-R-${floor}-${i}-${half}`,
+          class: 'IFCMEMBER',
+          name: `Ceiling runner ${floor}.${i + 1}.${half + 1}`,
+        },
+        ...{ type: 'Runner T24', material: 'Galvanised steel', colour: CLADDING, storey },
+        ...{ at: [CREW.x + dx, CREW.y + dy, elevationOf(storey) + 2.77], size: [0.024, 3.5, 0.038] },
+      })),
+    ),
+  );
 
 function furniture(): Part[] {
   const parts: Part[] = [];

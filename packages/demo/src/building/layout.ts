@@ -22,5 +22,6 @@ export const STAIRWELL = {
 
 /** What the authors of a later version changed: the story that comparisons will find. */
 export interface Edition {
-  number: 1 | 2;
+  /** Between the two that are shared lies one that says more and draws the same. */
+  number: 1 | 1.5 | 2;
 }

@@ -20,6 +20,8 @@ export interface Part {
   size: Vector;
   /** Closed profile in the part's own x/y, extruded by size z; a rectangle of size x × y when absent. */
   profile?: [number, number][];
+  /** The system or circuit that it belongs to. */
+  system?: string;
   /** Openings through it: boxes along the axes of the project. */
   voids?: { at: Vector; size: Vector }[];
   properties?: Record<string, Record<string, string | number | boolean>>;

@@ -7,8 +7,15 @@ const COPPER: Vector = [0.75, 0.45, 0.3];
 const BRACKET: Vector = [0.55, 0.57, 0.58];
 
 export function services({ number }: Edition): Part[] {
-  return [...crewDucts(number), ...hallDucts(), ...pipes(), ...plant()];
+  const parts = [...crewDucts(number), ...hallDucts(), ...pipes(), ...plant()];
+  return number === 1 ? parts.map(unconfirmed) : parts;
 }
+
+/** In the first edition sizes are those of the tender. */
+const unconfirmed = (part: Part): Part => ({
+  ...part,
+  properties: { Pset_DistributionFlowElementCommon: { Reference: part.type, Status: 'Unset' } },
+});
 
 function service(
   key: string,
@@ -25,9 +32,9 @@ function service(
     type,
     material: 'Galvanised steel',
     colour: DUCT,
+    system,
     properties: {
       Pset_DistributionFlowElementCommon: { Reference: type, Status: 'New' },
-      Station_System: { System: system },
     },
     ...rest,
   };

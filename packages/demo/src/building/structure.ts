@@ -5,8 +5,17 @@ const STEEL: Vector = [0.6, 0.36, 0.28];
 const CONCRETE: Vector = [0.7, 0.69, 0.66];
 const ZINC: Vector = [0.62, 0.66, 0.68];
 
-export function structure(edition: Edition): Part[] {
-  return [...frames(edition.number), ...secondarySteel(), ...slabs(), ...crewFrame(), ...slipway()];
+export function structure({ number }: Edition): Part[] {
+  const parts = [...frames(number), ...secondarySteel(), ...slabs(), ...crewFrame(), ...slipway()];
+  return number === 1 ? parts.map(unprotected) : parts;
+}
+
+/** In the first edition nobody has said yet how long the portal frames have to withstand fire. */
+function unprotected(part: Part): Part {
+  const { Pset_ColumnCommon: common } = part.properties ?? {};
+  return common && part.material === 'Steel S355'
+    ? { ...part, properties: { Pset_ColumnCommon: { ...common, FireRating: 'none' } } }
+    : part;
 }
 
 function steel(

@@ -5,7 +5,13 @@ import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { readElementProperties } from '@kindred/core/scene/property-file';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { detectContent } from '@kindred/core/register/file-content';
+import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { architecture } from '../building/architecture.ts';
+import { electrical } from '../building/electrical.ts';
+import { furnitureFile } from '../building/furniture-file.ts';
+import { rooms } from '../building/rooms.ts';
+import { yard } from '../building/yard.ts';
 import { services } from '../building/services.ts';
 import { structure } from '../building/structure.ts';
 import { GROUND, type Part } from '../building/parts.ts';
@@ -129,4 +135,48 @@ it('walls of one shape with openings of their own are cut each for itself', () =
   expect(through(1.5)).toBeCloseTo(7, 2);
   expect(through(4.5)).toBeCloseTo(5, 2);
   expect(through(3)).toBeCloseTo(5, 2);
+});
+
+describe('the five models of the station', () => {
+  const editions = [1, 2, 3] as const;
+  it.each([
+    ['electrical', editions.map(electrical)],
+    ['slipway and yard', editions.map(yard)],
+    ['architecture', [architecture({ number: 1 }), architecture({ number: 1.5 }), architecture({ number: 2 })]],
+    ['structure', [structure({ number: 1 }), structure({ number: 1.5 }), structure({ number: 2 })]],
+    ['services', [services({ number: 1 }), services({ number: 1.5 }), services({ number: 2 })]],
+  ])('%s has hundreds of elements, none twice, each edition another', (_name, versions) => {
+    for (const parts of versions) {
+      expect(parts.length).toBeGreaterThanOrEqual(800);
+      expect(parts.length).toBeLessThan(4000);
+      expect(new Set(parts.map(({ key }) => key)).size).toBe(parts.length);
+    }
+    expect(new Set(versions.map((parts) => JSON.stringify(parts))).size).toBe(3);
+  });
+
+  it('are drawn whole, with real types and systems', () => {
+    for (const parts of [electrical(3), yard(3)]) {
+      const { table } = prepare(writeModel(parts, options));
+      expect([table.globalId.length, table.notes]).toEqual([parts.length, []]);
+    }
+  });
+
+  it('have rooms as spaces, which are no elements', () => {
+    const all = rooms();
+    const { table } = prepare(writeModel(architecture({ number: 2 }), { ...options, rooms: all }));
+    const spaces = table.nodes.filter(({ class: of }) => of === 'IfcSpace');
+    expect(spaces.map(({ name }) => name).sort()).toEqual(all.map(({ number }) => number).sort());
+    expect(table.globalId).toHaveLength(architecture({ number: 2 }).length);
+  });
+
+  it('have furniture from a general modeller', async () => {
+    const { bytes } = await furnitureFile();
+    const { mediaType } = await detectContent(bytes.subarray(0, 4096));
+    const { table, bounds } = await prepareModelFile(bytes, mediaType, () => Promise.resolve(api));
+    expect(table.types).toContain('Mess chair');
+    expect(table.nodes.map(({ name }) => name)).toContain('01.11 Mess');
+    // On the floors of the crew building.
+    expect(bounds.elements[2]).toBeCloseTo(4.2);
+    expect(bounds.elements[0]).toBeGreaterThan(36);
+  });
 });

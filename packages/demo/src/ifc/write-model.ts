@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { encodeStepString } from '@kindred/core/scene/step-strings';
 import { STOREYS, type Part, type Vector } from '../building/parts.ts';
+import type { Room } from '../building/rooms.ts';
 
 export interface ModelOptions {
   title: string;
@@ -8,6 +9,8 @@ export interface ModelOptions {
   schema: 'IFC4' | 'IFC2X3';
   /** Added to every coordinate, as some authors do who draw in survey coordinates. Metres. */
   offset?: Vector;
+  /** Written as spaces of their storeys. */
+  rooms?: readonly Room[];
   survey?: { eastings: number; northings: number; height: number; rotation: number };
 }
 
@@ -46,10 +49,12 @@ class ModelWriter {
     const byStorey = new Map<string, string[]>();
     const byType = new Map<string, { type: string; elements: string[] }>();
     const byMaterial = new Map<string, string[]>();
+    const bySystem = new Map<string, string[]>();
     for (const part of parts) {
       const element = this.element(part);
       push(byStorey, part.storey, element);
       push(byMaterial, part.material, element);
+      if (part.system) push(bySystem, part.system, element);
       const key = typeKey(part);
       const typed = byType.get(key) ?? { type: this.type(part), elements: [] };
       typed.elements.push(element);
@@ -68,6 +73,11 @@ class ModelWriter {
       const id = this.line('IFCMATERIAL', schema === 'IFC4' ? `${quote(material)},$,$` : quote(material));
       this.root('IFCRELASSOCIATESMATERIAL', `material ${material}`, '$', `(${elements.join()}),${id}`);
     }
+    for (const [system, elements] of bySystem) {
+      const id = this.root('IFCSYSTEM', system, quote(system), '$');
+      this.root('IFCRELASSIGNSTOGROUP', system, '$', `(${elements.join()}),$,${id}`);
+    }
+    this.spaces(storeys);
     const header = [
       'ISO-10303-21;',
       'HEADER;',
@@ -154,6 +164,22 @@ class ModelWriter {
     return storeys;
   }
 
+  private spaces(storeys: ReadonlyMap<string, string>): void {
+    const byStorey = new Map<string, string[]>();
+    for (const { key, number, name, storey, at, size } of this.options.rooms ?? []) {
+      const solid = this.solid({ size });
+      const body = this.line('IFCSHAPEREPRESENTATION', `${this.context},'Body','SweptSolid',(${solid})`);
+      const shape = this.line('IFCPRODUCTDEFINITIONSHAPE', `$,$,(${body})`);
+      const place = `${this.placement({ at })},${shape},${quote(name)},.ELEMENT.,.INTERNAL.,$`;
+      const space = this.root('IFCSPACE', key, quote(number), `$,${place}`);
+      const area = this.shared('IFCQUANTITYAREA', `'NetFloorArea',$,$,${real(size[0] * size[1])}${this.formula}`);
+      this.define(key, space, 'Qto_SpaceBaseQuantities', 'IFCELEMENTQUANTITY', `$,(${area})`);
+      push(byStorey, storey, space);
+    }
+    for (const [storey, spaces] of byStorey)
+      this.root('IFCRELAGGREGATES', `rooms ${storey}`, '$', `${storeys.get(storey)},(${spaces.join()})`);
+  }
+
   private point(x: number, y: number, z?: number): string {
     const args = [x, y, ...(z === undefined ? [] : [z])].map((value) => real(value * 1000)).join();
     return this.shared('IFCCARTESIANPOINT', `(${args})`);
@@ -168,7 +194,7 @@ class ModelWriter {
     return this.line('IFCAXIS2PLACEMENT3D', `${this.point(...at)},${turned}`);
   }
 
-  private placement({ at, turn = 0, tilt = 0 }: Part): string {
+  private placement({ at, turn = 0, tilt = 0 }: Pick<Part, 'at' | 'turn' | 'tilt'>): string {
     const offset = this.options.offset ?? [0, 0, 0];
     const origin: Vector = [at[0] + offset[0], at[1] + offset[1], at[2] + offset[2]];
     const [t, u] = [(turn * Math.PI) / 180, (tilt * Math.PI) / 180];
@@ -190,7 +216,7 @@ class ModelWriter {
     return map;
   }
 
-  private solid(part: Part): string {
+  private solid(part: Pick<Part, 'size' | 'profile'>): string {
     const [dx, dy, dz] = part.size;
     const corners: [number, number][] = part.profile ?? [
       [0, 0],
@@ -258,8 +284,16 @@ class ModelWriter {
 
   private type(part: Part): string {
     const key = typeKey(part);
-    const entity = 'IFCBUILDINGELEMENTPROXYTYPE';
-    return this.root(entity, key, quote(part.type), `$,$,(${this.map(part)}),$,$,.NOTDEFINED.`);
+    const { entity, tail } = this.typeOf(part.class);
+    return this.root(entity, key, quote(part.type), `$,$,(${this.map(part)}),$,$${tail}`);
+  }
+
+  /** The type's entity and its arguments after ElementType; what has no type of so few arguments gets a neutral one. */
+  private typeOf(of: string): { entity: string; tail: string } {
+    const entity = `${of}TYPE`;
+    if (TYPED_ALIKE.has(of)) return { entity, tail: ',.NOTDEFINED.' };
+    if (of === 'IFCDISCRETEACCESSORY') return { entity, tail: this.options.schema === 'IFC4' ? ',.NOTDEFINED.' : '' };
+    return { entity: 'IFCBUILDINGELEMENTPROXYTYPE', tail: ',.NOTDEFINED.' };
   }
 
   private propertySets(part: Part, element: string): void {
@@ -267,14 +301,14 @@ class ModelWriter {
       const properties = Object.entries(values).map(([property, value]) =>
         this.shared('IFCPROPERTYSINGLEVALUE', `${quote(property)},$,${typedValue(property, value)},$`),
       );
-      this.define(part, element, name, 'IFCPROPERTYSET', `(${properties.join()})`);
+      this.define(part.key, element, name, 'IFCPROPERTYSET', `(${properties.join()})`);
     }
     const [dx, dy, dz] = part.size;
     const quantities = [
       this.shared('IFCQUANTITYLENGTH', `'Length',$,$,${real(Math.max(dx, dy, dz) * 1000)}${this.formula}`),
       this.shared('IFCQUANTITYVOLUME', `'GrossVolume',$,$,${real(volumeOf(part))}${this.formula}`),
     ];
-    this.define(part, element, 'BaseQuantities', 'IFCELEMENTQUANTITY', `$,(${quantities.join()})`);
+    this.define(part.key, element, 'BaseQuantities', 'IFCELEMENTQUANTITY', `$,(${quantities.join()})`);
   }
 
   /** IFC4 added a Formula to quantities. */
@@ -282,11 +316,20 @@ class ModelWriter {
     return this.options.schema === 'IFC4' ? ',$' : '';
   }
 
-  private define(part: Part, element: string, name: string, entity: string, args: string): void {
-    const set = this.root(entity, `${part.key} ${name}`, quote(name), args);
-    this.root('IFCRELDEFINESBYPROPERTIES', `${part.key} ${name}`, '$', `(${element}),${set}`);
+  private define(key: string, element: string, name: string, entity: string, args: string): void {
+    const set = this.root(entity, `${key} ${name}`, quote(name), args);
+    this.root('IFCRELDEFINESBYPROPERTIES', `${key} ${name}`, '$', `(${element}),${set}`);
   }
 }
+
+/** Classes whose types have a predefined type and nothing more, in IFC4 and, where it knows them, in IFC2X3. */
+const TYPED_ALIKE = new Set(
+  ['WALL', 'SLAB', 'BEAM', 'COLUMN', 'MEMBER', 'PLATE', 'COVERING', 'RAILING', 'DUCTSEGMENT', 'PIPESEGMENT']
+    .concat('AIRTERMINAL', 'TANK', 'PUMP', 'BOILER', 'UNITARYEQUIPMENT', 'CABLECARRIERSEGMENT', 'CABLESEGMENT')
+    .concat('LIGHTFIXTURE', 'SENSOR', 'OUTLET', 'SWITCHINGDEVICE', 'ELECTRICDISTRIBUTIONBOARD', 'WASTETERMINAL')
+    .concat('DISTRIBUTIONCHAMBERELEMENT', 'FOOTING', 'PILE', 'AUDIOVISUALAPPLIANCE')
+    .map((name) => `IFC${name}`),
+);
 
 function ifc2x3Occurrence(entity: string): { entity: string; tail: string } {
   switch (entity) {

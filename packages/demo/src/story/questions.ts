@@ -114,7 +114,7 @@ async function addViewpoint(
   models: number[],
   state: scene.ViewpointState,
 ): Promise<string> {
-  const versionIds = models.map((i) => story.version(MODELS[i]!.code, 2));
+  const versionIds = models.map((i) => story.latest(MODELS[i]!.code));
   const picture = await fetch(
     `${story.address}/api/projects/${story.project.projectId}/versions/${versionIds[0]}/products/thumbnail`,
     { headers: story.as(surname).headersForFiles() },

@@ -66,7 +66,7 @@ export async function laterReviews(story: Teller): Promise<void> {
     ['quistgard'],
   ]);
   story.day(3);
-  await startReview(story, 'Ventilation model before the ceiling is fixed', [MODELS[2]!.code], 2, [
+  await startReview(story, 'Ventilation model before the ceiling is fixed', [MODELS[2]!.code], 3, [
     ['tolvik', 'marlowe-tait'],
   ]);
   story.day(2, 11);

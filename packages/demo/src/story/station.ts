@@ -1,7 +1,7 @@
 /** Ten weeks of Orrin Point, in the order of their days. */
 import * as portfolio from '@kindred/contract/portfolio/portfolio';
 import { sheetFiles } from './station-files.ts';
-import { firstDeliveries, secondDeliveries } from './deliveries.ts';
+import { firstDeliveries, furtherModels, secondDeliveries, versionsBetween } from './deliveries.ts';
 import { firstFurtherDrawings, secondFurtherDrawings } from './further-drawings.ts';
 import { lastWeeks, shareSecondVersions } from './exchange.ts';
 import { foundProject } from './founding.ts';
@@ -16,9 +16,11 @@ export async function tellStation(story: Teller, say: (line: string) => void): P
   await firstFurtherDrawings(story);
   say('first deliveries');
   await firstReviews(story);
+  await versionsBetween(story);
   await secondDeliveries(story);
   await secondFurtherDrawings(story);
   await shareSecondVersions(story);
+  await furtherModels(story);
   say('second deliveries');
   await questions(story);
   say('markups and issues');

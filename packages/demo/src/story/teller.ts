@@ -134,6 +134,11 @@ export class Teller {
     return this.containers.get(code)!.versionIds[number - 1]!;
   }
 
+  /** The id of the last version that was delivered. */
+  latest(code: string): string {
+    return this.containers.get(code)!.versionIds.at(-1)!;
+  }
+
   async prepared(): Promise<void> {
     const maren = this.as('tolvik');
     for (let tries = 0; tries < 600; tries++) {

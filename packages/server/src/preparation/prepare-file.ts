@@ -1,6 +1,7 @@
 /** The heavy work on one file, in a process of its own. */
 import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
-import { encodePrepared, prepareModel } from '@kindred/core/scene/prepare-model';
+import { encodePrepared } from '@kindred/core/scene/prepare-model';
+import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { FILE_KIND_NOUN, fileError, modelNote } from '@kindred/words/files';
 import { detectContent } from '@kindred/core/register/file-content';
@@ -74,9 +75,12 @@ export async function prepareFile(
   }
 }
 
+/** Bytes that tell what a file is. */
+const HEAD = 4096;
+
 async function readHead(file: string): Promise<Uint8Array> {
   const handle = await fs.open(file);
-  const { buffer, bytesRead } = await handle.read(new Uint8Array(1024), 0, 1024, 0);
+  const { buffer, bytesRead } = await handle.read(new Uint8Array(HEAD), 0, HEAD, 0);
   await handle.close();
   return buffer.subarray(0, bytesRead);
 }
@@ -94,7 +98,8 @@ function sentence(error: unknown): string | undefined {
 const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[]) => Promise<Prepared>> = {
   async model(file) {
     const bytes = await fs.readFile(file);
-    const prepared = prepareModel(bytes, await webIfc());
+    const { mediaType } = await detectContent(bytes);
+    const prepared = await prepareModelFile(bytes, mediaType, webIfc);
     const { scene, elements, properties } = encodePrepared(prepared);
     const { width, height, pixels } = drawThumbnail(prepared.scene);
     const { default: sharp } = await import('sharp');

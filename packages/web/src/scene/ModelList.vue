@@ -1,18 +1,26 @@
 <script setup lang="ts">
 /** Models to choose from; those that are open are ticked. */
+import type { ElementTable } from '@kindred/core/scene/prepare-model';
+import ModelNotes from './ModelNotes.vue';
+
 defineProps<{
   models: readonly { versionId: string; title: string; code: string; revision: string }[];
   open: readonly string[];
+  /** Of those that are drawn. */
+  tables: ReadonlyMap<string, ElementTable>;
 }>();
 const emit = defineEmits<{ toggle: [versionId: string] }>();
 </script>
 
 <template>
   <h2>Models</h2>
-  <label v-for="model in models" :key="model.versionId" class="model">
-    <input type="checkbox" :checked="open.includes(model.versionId)" @change="emit('toggle', model.versionId)" />
-    <span>{{ model.title || model.code }}</span> <span class="mono quiet">{{ model.revision }}</span>
-  </label>
+  <template v-for="model in models" :key="model.versionId">
+    <label class="model">
+      <input type="checkbox" :checked="open.includes(model.versionId)" @change="emit('toggle', model.versionId)" />
+      <span>{{ model.title || model.code }}</span> <span class="mono quiet">{{ model.revision }}</span>
+    </label>
+    <ModelNotes v-if="tables.has(model.versionId)" :table="tables.get(model.versionId)!" />
+  </template>
 </template>
 
 <style scoped>

@@ -89,6 +89,7 @@ const { models, loading, problem, load } = useOpenModels(engine, () => project.p
 const drawn = shallowRef<LoadedModel[]>([]);
 watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
 const facts = useElementFacts(drawn, () => project.projectId);
+const tables = computed(() => new Map(models.value.map(({ versionId, table }) => [versionId, table])));
 const open = computed(() => [...wanted.value, ...models.value.map(({ versionId }) => versionId)]);
 const openVersions = (ids: string[]): Promise<void> =>
   set({ models: ids.join(',') || undefined, viewpoint: undefined });
@@ -363,7 +364,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </NewerOffer>
     <SideList title="Models and elements" :chosen="`${models.length} open`">
       <div class="left">
-        <ModelList :models="ready" :open="open" @toggle="toggleModel" />
+        <ModelList :models="ready" :open="open" :tables="tables" @toggle="toggleModel" />
         <template v-if="models.length && layers">
           <nav v-arrow-keys="'button'" class="sides" aria-label="Elements, filter, colours, schedule">
             <button
