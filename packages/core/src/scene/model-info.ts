@@ -1,6 +1,6 @@
 import type { Bounds } from './bounds.ts';
 import type { ModelNote } from './model-notes.ts';
-import type { PreparedModel } from './prepare-model.ts';
+import { isElement, type PreparedModel } from './prepare-model.ts';
 import { byElevation, storeyOf } from './storeys.ts';
 
 interface Corners {
@@ -24,13 +24,14 @@ export interface ModelInfo {
 
 export function modelInfo({ scene, table, bounds }: PreparedModel): ModelInfo {
   const byClass: Record<string, number> = {};
-  for (const index of table.class) {
-    const name = table.classes[index]!;
-    byClass[name] = (byClass[name] ?? 0) + 1;
-  }
   const perNode = new Map<number, number>();
-  for (const node of table.node) {
-    const storey = storeyOf(table.nodes, node);
+  let elements = 0;
+  for (const [row, index] of table.class.entries()) {
+    const name = table.classes[index]!;
+    if (!isElement(name)) continue;
+    elements++;
+    byClass[name] = (byClass[name] ?? 0) + 1;
+    const storey = storeyOf(table.nodes, table.node[row]!);
     perNode.set(storey, (perNode.get(storey) ?? 0) + 1);
   }
   const storeys = table.nodes
@@ -45,7 +46,7 @@ export function modelInfo({ scene, table, bounds }: PreparedModel): ModelInfo {
     schema: table.schema,
     application: table.application,
     lengthUnit: table.lengthUnit,
-    elements: table.globalId.length,
+    elements,
     byClass,
     storeys,
     bounds: corners(bounds.elements),

@@ -88,7 +88,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
   try {
     const { placed, elements, site } = collectMeshes(api, model, collector, classOf, cutElements(file));
     if (file.cutOffAt >= 0 && !elements.length) throw new StepError('cut-off');
-    const bounds = boundsApart(placed, terrainRows(file, elements), site);
+    const bounds = boundsApart(placed, elements, terrainRows(file, elements), site);
     const scene = assembleScene(placed, collector);
     const unit = readLengthUnit(file);
     const heightOf = (id: number): number | null => {
@@ -128,17 +128,28 @@ export const encodePrepared = ({ scene, table, properties }: Omit<PreparedModel,
   properties,
 });
 
-/** Upper-case entity name → `IfcWall`, for subtypes of IfcElement in the schemas that web-ifc knows. */
+/**
+ * Products that are no bodies of a building, though the geometry kernel counts them among its elements: what holds or
+ * orders others, what is analysed, what is cut away. IfcProxy is drawn, but no element either.
+ */
+const NO_BODY =
+  /^IFC(?:ALIGNMENT|ANNOTATION|BRIDGE|BUILDING(?:STOREY)?$|EARTHWORKSCUT|EXTERNALSPATIAL|FACILITY|FEATUREELEMENTSUBTRACTION|GRID$|LINEAR|MARINE|OPENING|POSITIONING|PRODUCT$|RAILWAY|REFERENT|ROAD|SITE$|SPACE$|SPATIAL|STRUCTURAL|VOIDING|\w*EDGEFEATURE|\w*PORT$)/;
+
+/** Upper-case entity name → `IfcWall`, for what is drawn in the schemas that web-ifc knows. */
 function elementClasses(api: IfcAPI): (type: string) => string | undefined {
   const known = new Map<string, string | undefined>();
   return (type) => {
     if (!known.has(type)) {
       const code = api.GetTypeCodeFromName(type);
-      known.set(type, code && api.IsIfcElement(code) ? api.GetNameFromTypeCode(code) : undefined);
+      const isDrawn = code && api.IsIfcElement(code) && !NO_BODY.test(type);
+      known.set(type, isDrawn ? api.GetNameFromTypeCode(code) : undefined);
     }
     return known.get(type);
   };
 }
+
+/** What is drawn counts as an element; a proxy stands for anything at all. */
+export const isElement = (className: string): boolean => className !== 'IfcProxy';
 
 function collectMeshes(
   api: IfcAPI,
@@ -214,16 +225,25 @@ function terrainRows(file: StepFile, elements: readonly DrawnElement[]): Readonl
 /** Position of the predefined type among the arguments of IfcGeographicElement. */
 const PREDEFINED_TYPE = 8;
 
-function boundsApart({ length, matrix, element }: PlacedShapes, terrain: ReadonlySet<number>, site: Bounds) {
+function boundsApart(
+  { length, matrix, element }: PlacedShapes,
+  rows: readonly DrawnElement[],
+  terrain: ReadonlySet<number>,
+  site: Bounds,
+) {
   const elements = emptyBounds();
-  for (let i = 0; i < length; i++) addUnitCube(terrain.has(element[i]!) ? site : elements, matrix, i * 16);
+  for (let i = 0; i < length; i++) {
+    const row = element[i]!;
+    if (terrain.has(row)) addUnitCube(site, matrix, i * 16);
+    else if (isElement(rows[row]!.class)) addUnitCube(elements, matrix, i * 16);
+  }
   return {
     elements: isEmpty(elements) ? ([0, 0, 0, 0, 0, 0] satisfies Bounds) : elements,
     site: isEmpty(site) ? null : site,
   };
 }
 
-/** Of the elements that are to be seen and are not: openings are no bodies, what is put together of others has none of its own. */
+/** Elements that have a shape and were not drawn. */
 function findUndrawn(
   file: StepFile,
   api: IfcAPI,
@@ -237,7 +257,7 @@ function findUndrawn(
   let count = 0;
   for (const [type, ids] of file.byType) {
     const className = classOf(type);
-    if (!className || NO_BODY.test(className)) continue;
+    if (!className) continue;
     for (const id of ids) {
       if (seen.has(id)) continue;
       const shape = readReferences(file, id, REPRESENTATION)[0];
@@ -256,7 +276,6 @@ function findUndrawn(
 }
 /** Positions of the placement and of the shape among the arguments of IfcProduct. */
 const [PLACEMENT, REPRESENTATION] = [5, 6];
-const NO_BODY = /^Ifc(?:Opening|Voiding|Virtual)/;
 /** More are counted, not named. */
 const MOST_UNDRAWN = 500;
 

@@ -269,18 +269,18 @@ function ceilings(): Part[] {
   return parts;
 }
 
-/** What the tiles lie on, across the corridor and its rooms. */
+/** What the tiles lie on. */
 const ceilingRunners = (): Part[] =>
   [GROUND, UPPER].flatMap((storey, floor) =>
     along(0.48, 0.6, 39).flatMap((dx, i) =>
-      [0.4, 5.65].map((dy, half): Part => ({
+      [0.4, 2.2].map((dy, half): Part => ({
         ...{
           key: `CT-R-${floor}-${i}-${half}`,
           class: 'IFCMEMBER',
           name: `Ceiling runner ${floor}.${i + 1}.${half + 1}`,
         },
         ...{ type: 'Runner T24', material: 'Galvanised steel', colour: CLADDING, storey },
-        ...{ at: [CREW.x + dx, CREW.y + dy, elevationOf(storey) + 2.77], size: [0.024, 3.5, 0.038] },
+        ...{ at: [CREW.x + dx, CREW.y + dy, elevationOf(storey) + 2.77], size: [0.024, 1.78, 0.038] },
       })),
     ),
   );

@@ -128,6 +128,11 @@ function secondarySteel(): Part[] {
           colour: ZINC,
           storey: ROOF,
         }),
+        steel(`CLEAT-${i}-${j}`, 'IFCPLATE', `Purlin cleat ${i + 1}.${j + 1}`, 'Cleat 180 × 8', {
+          at: [x + 0.1, y - 0.008, LEVEL + eaves - 1.25 + run * slope],
+          size: [0.12, 0.008, 0.18],
+          storey: ROOF,
+        }),
       );
     });
     for (const [side, y] of [
@@ -145,6 +150,10 @@ function secondarySteel(): Part[] {
         ),
       );
     parts.push(
+      steel(`GANTRY-STOP-${i}`, 'IFCPLATE', `Gantry splice ${i + 1}`, 'Plate 300 × 10', {
+        at: [x - 0.005, width / 2 - 0.15, LEVEL + 7.3],
+        size: [0.01, 0.3, 0.12],
+      }),
       steel(`GANTRY-${i}`, 'IFCBEAM', `Gantry rail ${i + 1}`, 'HEB 300', {
         at: [x, width / 2 - 0.15, LEVEL + 7],
         size: [bay, 0.3, 0.3],

@@ -21,6 +21,7 @@ export function yard(edition: YardEdition): Part[] {
   return [
     ...paving(),
     ...kerbs(),
+    ...endKerbs(),
     ...drainage(edition),
     ...fuelStore(edition),
     ...slipRails(),
@@ -55,6 +56,23 @@ function kerbs(): Part[] {
     ),
   );
 }
+
+/** At the two ends of the yard. */
+const endKerbs = (): Part[] =>
+  along(YARD.y, 1, YARD.width).flatMap((y, i) =>
+    [YARD.x - 0.15, YARD.x + YARD.length].map((x, end) =>
+      piece(
+        `KE-${end}-${i}`,
+        'IFCBUILDINGELEMENTPROXY',
+        `End kerb ${end + 1}.${i + 1}`,
+        'Kerb 150',
+        'Precast concrete',
+        {
+          ...{ at: [x, y, LEVEL - 0.3], size: [0.15, 0.99, 0.4], colour: KERB },
+        },
+      ),
+    ),
+  );
 
 function drainage(edition: YardEdition): Part[] {
   const drain = { system: 'Surface water', colour: STEEL };
@@ -130,11 +148,16 @@ function slipRails(): Part[] {
       ...{ at: [-1.6 - run, 6.7, falling(run) + 0.02], size: [0.12, 0.5, 0.12], colour: YELLOW },
     }),
   );
-  return [...rails, ...rollers];
+  const sleepers = along(0.4, 1, 40).map((run, i) =>
+    piece(`SL-${i}`, 'IFCBEAM', `Sleeper ${i + 1}`, 'Sleeper 3200', 'Azobe', {
+      ...{ at: [-1.8 - run, 5.3, falling(run) - 0.2], size: [0.2, 3.2, 0.14], colour: RAIL },
+    }),
+  );
+  return [...rails, ...rollers, ...sleepers];
 }
 
 function bollards(): Part[] {
-  return along(1.5, 2.5, 14).map((x, i) =>
+  return along(1.5, 2.5, 22).map((x, i) =>
     piece(`BO-${i}`, 'IFCRAILING', `Bollard ${i + 1}`, 'Bollard 168', 'Steel S235', {
       ...{ at: [x, -1.6, LEVEL - 0.4], size: [0.168, 0.168, 1.4], profile: round(0.168, 16), colour: YELLOW },
     }),

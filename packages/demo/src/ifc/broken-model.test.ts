@@ -1,4 +1,5 @@
 /** What is left of a model whose file is broken somewhere, and what is said of the rest. */
+import { modelInfo } from '@kindred/core/scene/model-info';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -79,4 +80,19 @@ describe('a model that is broken somewhere', () => {
     expect(prepared.table.notes).toEqual([{ code: 'far-away', values: { kilometres: 5000 } }]);
     expect(prepared.bounds.elements[3] - prepared.bounds.elements[0]).toBeLessThan(200);
   });
+});
+
+it('what is no element of the building is not counted, whatever shape it has', () => {
+  const at = whole.findIndex((line) => line.includes('=IFCFURNISHINGELEMENT('));
+  const shaped = (entity: string, tail: string): string =>
+    whole[at]!.replace('IFCFURNISHINGELEMENT', entity).replace(/'[^']*'\);$/, `${tail});`);
+  for (const [entity, tail] of [
+    ['IFCANNOTATION', ''],
+    ['IFCSPATIALZONE', '$,$'],
+    ['IFCSPACE', '$,.ELEMENT.,.INTERNAL.,$'],
+    ['IFCPROXY', '.NOTDEFINED.,$'],
+  ] as const) {
+    const info = modelInfo(prepare([...whole.slice(0, at), shaped(entity, tail), ...whole.slice(at + 1)]));
+    expect([entity, info.elements, info.notes]).toEqual([entity, parts.length - 1, []]);
+  }
 });
