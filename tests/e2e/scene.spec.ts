@@ -253,3 +253,106 @@ test('somebody new opens a viewpoint on a phone, looks around and measures', asy
   expect(await maren.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await maren.context().close();
 });
+
+test('a coordinator prepares a meeting: models of every kind, viewpoints in order, two versions, explanations', async ({
+  browser,
+}) => {
+  test.setTimeout(600_000);
+  const maren = await signIn(browser, 'Maren Tolvik');
+  const projects = (await (await maren.request.get('/api/projects')).json()) as { id: string; number: string }[];
+  place = `/projects/${projects.find(({ number }) => number === 'ORP')!.id}`;
+
+  await test.step('furniture from a general modeller stands in the rooms of the building', async () => {
+    await openModels(maren, ['Architectural model', 'Loose furniture']);
+    const tree = maren.locator('.left');
+    await expect(tree).toContainText('01.11 Mess');
+    await tree.getByPlaceholder('Name, type, property, GlobalId').fill('Mess chair');
+    await expect(tree).toContainText('Mess chair');
+  });
+
+  await test.step('all six models are drawn together', async () => {
+    await openModels(maren, [
+      ...['Architectural model', 'Structural model', 'Ventilation and pipes model'],
+      ...['Electrical model', 'Slipway and yard model', 'Loose furniture'],
+    ]);
+    await expect(maren.getByTestId('scene-stats')).toContainText(/[4-9]\d\d\d elements/);
+  });
+
+  await test.step('a control is explained and not used', async () => {
+    await maren.keyboard.press('?');
+    const help = maren.getByRole('complementary', { name: 'Explanations' });
+    await expect(help).toContainText('Point at a control');
+    await maren.getByRole('button', { name: 'Section' }).hover();
+    await expect(help).toContainText('Cuts level, across, along');
+    await maren.getByRole('button', { name: 'Section' }).click();
+    await expect(maren.getByRole('menuitem', { name: 'level' })).toBeHidden();
+    await maren.keyboard.press('Escape');
+    await expect(help).toBeHidden();
+  });
+
+  await test.step('viewpoints of the meeting are put in order and shown one after the other', async () => {
+    await maren.goto(`${place}/viewpoints?folder=Coordination%2012`);
+    const cards = maren.getByRole('article');
+    const names = (): Promise<string[]> => cards.evaluateAll((all) => all.map((one) => one.ariaLabel ?? ''));
+    await expect.poll(async () => (await names()).length).toBeGreaterThan(2);
+    const before = await names();
+    await maren.getByRole('button', { name: `What to do with ${before[1]}` }).click();
+    await maren.getByRole('button', { name: 'One place earlier' }).click();
+    await expect.poll(names).toEqual([before[1], before[0], ...before.slice(2)]);
+    await maren.getByRole('button', { name: 'Show one after the other' }).click();
+    const slides = maren.getByRole('navigation', { name: 'Viewpoints one after the other' });
+    await expect(slides).toContainText(`${before[1]} 1 of ${before.length}`);
+    await settled(maren);
+    const eye = await eyeOf(maren);
+    await maren.keyboard.press('PageDown');
+    await expect(slides).toContainText(`${before[0]} 2 of ${before.length}`);
+    await expect.poll(() => eyeOf(maren)).not.toEqual(eye);
+    await slides.getByRole('button', { name: 'End' }).click();
+    await expect(slides).toBeHidden();
+  });
+
+  await test.step('one viewpoint on two versions: who moves one camera moves the other', async () => {
+    await maren.goto(`${place}/viewpoints`);
+    await maren.getByRole('button', { name: /What to do with Column 4N/ }).click();
+    await maren.getByRole('button', { name: 'Two versions side by side' }).click();
+    const [left, right] = ['Earlier', 'Later'].map((name) => maren.getByRole('region', { name }));
+    for (const side of [left!, right!]) {
+      await expect(side.locator('canvas[data-models="1"]')).toBeVisible({ timeout: 60_000 });
+      await expect(side.getByRole('combobox')).toContainText('version 3, P02');
+    }
+    const shot = (side: Locator): Promise<string> =>
+      side
+        .locator('canvas')
+        .screenshot()
+        .then((png) => png.toString('base64'));
+    const still = await shot(right!);
+    const box = (await left!.locator('canvas').boundingBox())!;
+    await maren.mouse.move(box.x + 200, box.y + 200);
+    await maren.mouse.down();
+    await maren.mouse.move(box.x + 300, box.y + 220, { steps: 4 });
+    await maren.mouse.up();
+    await expect.poll(() => shot(right!), { timeout: 30_000 }).not.toBe(still);
+  });
+  await maren.context().close();
+});
+
+test('a scene that has lost its graphics says so, and comes back as it was', async ({ browser }) => {
+  test.setTimeout(300_000);
+  const maren = await signIn(browser, 'Maren Tolvik');
+  const projects = (await (await maren.request.get('/api/projects')).json()) as { id: string; number: string }[];
+  place = `/projects/${projects.find(({ number }) => number === 'ORP')!.id}`;
+  await openModels(maren, BUILDING);
+  const orange = await count(maren, isOrange);
+  const eye = await eyeOf(maren);
+  await canvasOf(maren).evaluate((canvas: HTMLCanvasElement) => {
+    const graphics = canvas.getContext('webgl2')!.getExtension('WEBGL_lose_context')!;
+    graphics.loseContext();
+    (globalThis as { giveBack?: () => void }).giveBack = () => graphics.restoreContext();
+  });
+  await expect(maren.getByText('The picture was lost')).toBeVisible();
+  await maren.evaluate(() => (globalThis as { giveBack?: () => void }).giveBack!());
+  await expect(maren.getByText('The picture was lost')).toBeHidden();
+  expect(await eyeOf(maren)).toEqual(eye);
+  await expect.poll(() => count(maren, isOrange), { timeout: 60_000 }).toBeGreaterThan(orange * 0.9);
+  await maren.context().close();
+});

@@ -69,7 +69,7 @@ describe('preparation', () => {
     ['text named .pdf', '.pdf', bytes('just some text'), 'named as a PDF'],
     ['a damaged PDF', '.pdf', bytes('%PDF-1.7\n1 0 obj << /Type /Catalog >> garbage'), ''],
     ['an IFC cut off before its first element', '.ifc', bytes(model.slice(0, 1500)), 'ends in the middle'],
-    ['an IFC that is none', '.ifc', bytes('hello world'), 'named as an IFC model'],
+    ['an IFC that is none', '.ifc', bytes('hello world'), 'named as a model'],
     ['a picture that is none', '.png', bytes('\x89PNG\r\n broken'), ''],
   ])('of %s fails with a sentence, and the server goes on', async (_name, extension, content, sentence) => {
     const { preparation, preparationNote } = await prepare(extension, content);

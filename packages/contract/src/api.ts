@@ -23,6 +23,7 @@ import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
 import * as plan from './plan/plan-links.ts';
+import * as elementFilters from './scene/element-filters.ts';
 import * as scene from './scene/scene.ts';
 import * as things from './things/things.ts';
 import * as transmittal from './transmittal/transmittal.ts';
@@ -39,7 +40,7 @@ const capabilities = {
   markup,
   markupImport,
   stamps,
-  scene,
+  scene: { ...scene, ...elementFilters },
   plan,
   issues,
   compare,

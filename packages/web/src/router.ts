@@ -52,6 +52,11 @@ export const router = createRouter({
             },
             { path: 'two-files', name: 'two-files', component: () => import('./compare/TwoFilesView.vue') },
             { path: 'scene', name: 'scene', component: () => import('./scene/SceneView.vue') },
+            {
+              path: 'scene/beside',
+              name: 'scene-beside',
+              component: () => import('./scene/SceneBesideView.vue'),
+            },
             { path: 'viewpoints', name: 'viewpoints', component: () => import('./scene/ViewpointsView.vue') },
             { path: 'issues', name: 'issues', component: () => import('./issues/IssuesView.vue') },
             { path: 'issues/:issueId', name: 'issue', component: () => import('./issues/IssueView.vue') },

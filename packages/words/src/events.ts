@@ -28,6 +28,9 @@ const SAID: Record<string, (event: Event) => string> = {
   'markup carried': (event) => `carried from version ${inAfter(event, 'from')} to version ${inAfter(event, 'version')}`,
   'sheets compared': ({ after }) =>
     `compared with version ${String(part(after, 'from'))}: ${counted(Number(part(after, 'changes')), 'change')}`,
+  arranged: ({ after }) =>
+    part(after, 'folder') ? `put into ${String(part(after, 'folder'))}` : 'taken out of its folder',
+  renamed: ({ before, after }) => `renamed from ${String(part(before, 'name'))} to ${String(part(after, 'name'))}`,
   'plan linked': (event) =>
     `page ${inAfter(event, 'page')} linked with ${inAfter(event, 'storey')} of ${inAfter(event, 'model')}`,
   'words recognised': ({ after }) =>

@@ -63,6 +63,8 @@ export type ViewpointState = Static<typeof ViewpointState>;
 const VIEWPOINT = {
   id: Id(),
   name: Type.String(),
+  /** Empty for what lies in none. */
+  folder: Type.String(),
   versionIds: Type.Array(Id()),
   author: Person,
   createdAt: Moment(),
@@ -76,9 +78,9 @@ export type Viewpoint = Static<typeof Viewpoint>;
 export const listViewpoints = operation('listViewpoints', {
   method: 'get',
   path: '/projects/:projectId/viewpoints',
-  summary: 'Saved viewpoints, newest first',
+  summary: 'Saved viewpoints, newest first; those of a folder in their order',
   access: { kind: 'scene', action: 'see' },
-  query: Type.Object(PageQuery, { additionalProperties: false }),
+  query: Type.Object({ ...PageQuery, folder: Type.Optional(Line(120)) }, { additionalProperties: false }),
   response: Page(ViewpointSummary),
 });
 export const addViewpoint = operation('addViewpoint', {
@@ -93,11 +95,48 @@ export const addViewpoint = operation('addViewpoint', {
       name: Line(120),
       state: ViewpointState,
       versionIds: Type.Array(Id(), { minItems: 1, maxItems: 50 }),
+      folder: Type.Optional(Line(120)),
       picture: Type.String({ maxLength: 8_000_000, pattern: '^data:image/png;base64,[A-Za-z0-9+/=]+$' }),
     },
     { additionalProperties: false },
   ),
   response: Viewpoint,
+});
+export const listViewpointFolders = operation('listViewpointFolders', {
+  method: 'get',
+  path: '/projects/:projectId/viewpoint-folders',
+  summary: 'Folders of viewpoints by name, with how many of them you see',
+  access: { kind: 'scene', action: 'see' },
+  response: Type.Array(Type.Object({ name: Type.String(), viewpoints: Type.Integer() })),
+});
+export const arrangeViewpoints = operation('arrangeViewpoints', {
+  method: 'post',
+  path: '/projects/:projectId/viewpoints/arrange',
+  summary: 'Put viewpoints into a folder, in the order named: before another of its viewpoints, or at its end',
+  access: { kind: 'scene', action: 'add' },
+  body: Type.Object(
+    {
+      viewpointIds: Type.Array(Id(), { minItems: 1, maxItems: 200, uniqueItems: true }),
+      /** Empty: into none. A folder is there as long as something lies in it. */
+      folder: Type.Union([Line(120), Type.Literal('')]),
+      before: Type.Optional(Nullable(Id())),
+    },
+    { additionalProperties: false },
+  ),
+});
+export const renameViewpoint = operation('renameViewpoint', {
+  method: 'patch',
+  path: '/projects/:projectId/viewpoints/:viewpointId',
+  summary: 'Give a viewpoint another name',
+  access: { kind: 'scene', action: 'add' },
+  body: Type.Object({ name: Line(120) }, { additionalProperties: false }),
+  response: Viewpoint,
+});
+export const removeViewpoint = operation('removeViewpoint', {
+  method: 'delete',
+  path: '/projects/:projectId/viewpoints/:viewpointId',
+  summary: 'Remove a viewpoint of your own, or any as an administrator; one that an issue leads to stays',
+  access: { kind: 'scene', action: 'add' },
 });
 export const showViewpoint = operation('showViewpoint', {
   method: 'get',

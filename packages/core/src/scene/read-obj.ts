@@ -36,7 +36,12 @@ function objectOf(object: Object3D, index: number): MeshObject {
 }
 
 /** Copies are told apart by a number that the program appends: `Chair.003` is a `Chair`. */
-const withoutNumber = (name: string): string => name.replace(/[._ -]?\d+$/, '') || name;
+function withoutNumber(name: string): string {
+  let end = name.length;
+  while (end > 0 && /\d/.test(name[end - 1]!)) end--;
+  if (end < name.length && /[._ -]/.test(name[end - 1] ?? '')) end--;
+  return name.slice(0, end) || name;
+}
 
 function partsOf({ geometry, material }: Mesh): MeshPart[] {
   const { attributes, groups } = geometry as BufferGeometry<{ position: never }>;

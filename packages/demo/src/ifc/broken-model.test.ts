@@ -45,7 +45,7 @@ describe('a model that is broken somewhere', () => {
   });
 
   it('names what its program could not write: a shape that is none', () => {
-    const { table } = prepare(changed('IFCEXTRUDEDAREASOLID', (line) => line.replace(/\(.*\)/, '(1,2)')));
+    const { table } = prepare(changed('IFCEXTRUDEDAREASOLID', (line) => `${line.slice(0, line.indexOf('('))}(1,2);`));
     expect(table.undrawn!.elements[0]).toMatchObject({ reason: 'not-built' });
   });
 

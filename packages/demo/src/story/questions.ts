@@ -122,7 +122,7 @@ async function addViewpoint(
   const png = Buffer.from(await picture.arrayBuffer()).toString('base64');
   const saved = await story.as(surname).call(scene.addViewpoint, {
     params: story.project,
-    body: { name, state, versionIds, picture: `data:image/png;base64,${png}` },
+    body: { name, folder: 'Coordination 12', state, versionIds, picture: `data:image/png;base64,${png}` },
   });
   return saved.id;
 }

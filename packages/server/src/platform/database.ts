@@ -48,7 +48,10 @@ export async function migrateDatabase(handle: DatabaseHandle, folder: string): P
   await migrate(handle.db, { migrationsFolder: folder });
 }
 
+const codeOf = (error: unknown): string | undefined =>
+  (error as { code?: string }).code ?? (error as { cause?: { code?: string } }).cause?.code;
+
 /** PostgreSQL's code for a unique constraint that would have been broken. */
-export const isUniqueViolation = (error: unknown): boolean =>
-  (error as { code?: string }).code === '23505' ||
-  ((error as { cause?: { code?: string } }).cause?.code ?? '') === '23505';
+export const isUniqueViolation = (error: unknown): boolean => codeOf(error) === '23505';
+/** … and for a row that others still refer to. */
+export const isStillReferred = (error: unknown): boolean => codeOf(error) === '23503';

@@ -20,6 +20,11 @@ export async function nextNumber(db: Db, table: Numbered, projectId: string): Pr
   return row!.n;
 }
 
+/** One change of the order of a project's viewpoints at a time. */
+export async function lockViewpoints(db: Db, projectId: string): Promise<void> {
+  await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`viewpoints:${projectId}`}, 0))`);
+}
+
 /** One change of a project's folder tree at a time: each numbers the whole tree anew. */
 export async function lockTree(db: Db, projectId: string): Promise<void> {
   await db.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`folders:${projectId}`}, 0))`);

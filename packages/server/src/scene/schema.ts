@@ -1,5 +1,6 @@
+import type { SharedFilter } from '@kindred/contract/scene/element-filters';
 import type { ViewpointState } from '@kindred/contract/scene/scene';
-import { index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
@@ -12,6 +13,9 @@ export const viewpoints = pgTable(
       .notNull()
       .references(() => projects.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
+    folder: text('folder').notNull().default(''),
+    /** Within its folder. */
+    position: integer('position').notNull().default(0),
     state: jsonb('state').$type<ViewpointState>().notNull(),
     versionIds: uuid('version_ids').array().notNull(),
     pictureSha256: text('picture_sha256').notNull(),
@@ -22,6 +26,23 @@ export const viewpoints = pgTable(
   },
   (t) => [
     index('viewpoints_project').on(t.projectId, t.createdAt),
+    index('viewpoints_folder').on(t.projectId, t.folder, t.position),
     index('viewpoints_versions').using('gin', t.versionIds),
   ],
+);
+
+export const elementFilters = pgTable(
+  'element_filters',
+  {
+    id: primaryId(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    ownerId: uuid('owner_id')
+      .notNull()
+      .references(() => users.id),
+    name: text('name').notNull(),
+    filter: jsonb('filter').$type<SharedFilter['filter']>().notNull(),
+  },
+  (t) => [uniqueIndex('element_filters_name').on(t.projectId, t.ownerId, t.name)],
 );

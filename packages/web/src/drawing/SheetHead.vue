@@ -4,7 +4,7 @@ import type { Sheet } from '@kindred/contract/drawing/drawing';
 import { LENGTH_UNITS } from '@kindred/core/platform/length';
 import { GalleryVertical, Search } from '@lucide/vue';
 import VersionSelect from '../register/VersionSelect.vue';
-import type { MeasureUnits } from './measuring.ts';
+import type { ChosenUnits } from '../identity/measure-units.ts';
 import { sayScale } from './sheet-scale.ts';
 
 defineProps<{
@@ -15,7 +15,7 @@ defineProps<{
   sheets: readonly Sheet[];
   /** Absent where nothing can be measured; of a sheet without a scale it names no metres. */
   scale?: { metresPerPoint: number | undefined; calibrated: boolean };
-  units: MeasureUnits;
+  units: ChosenUnits;
 }>();
 const emit = defineEmits<{
   version: [number];
@@ -24,7 +24,7 @@ const emit = defineEmits<{
   region: [];
   beside: [];
   forget: [];
-  units: [MeasureUnits];
+  units: [ChosenUnits];
   find: [];
   pages: [];
 }>();

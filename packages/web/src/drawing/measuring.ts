@@ -3,28 +3,18 @@ import type { Markup } from '@kindred/contract/markup/markup';
 import { METRES_PER_POINT, readScale } from '@kindred/core/drawing/scale';
 import { measureOf, pathLength } from '@kindred/core/markup/measure';
 import { shapeBounds, type MarkupShape } from '@kindred/core/markup/shapes';
-import type { LengthUnits } from '@kindred/core/platform/length';
 import type { Total } from '@kindred/core/markup/totals';
 import { readNumber } from '@kindred/core/platform/number-text';
 import { sayMeasure, sayTotal } from '@kindred/words/measures';
 import { ElMessageBox } from 'element-plus';
-import { computed } from 'vue';
-import { usePreference } from '../identity/preferences.ts';
+import { useMeasureUnits } from '../identity/measure-units.ts';
 import { answered } from '../platform/say.ts';
-import { settings } from '../platform/settings.ts';
 import { useSheetScale } from './sheet-scale.ts';
-
-/** As the project measures, or as one likes it oneself. */
-export type MeasureUnits = 'project' | LengthUnits;
 
 /** `key`: of the sheet that is open; `written`: the scale that its title block names. */
 export function useMeasuring(key: () => string, written: () => string) {
   const scale = useSheetScale(key, written);
-  const units = usePreference<MeasureUnits>('units-of-measures', 'project');
-  const inUnits = computed(() => ({
-    units: units.value === 'project' ? settings.units : units.value,
-    inchFraction: settings.inchFraction,
-  }));
+  const { chosen: units, units: inUnits } = useMeasureUnits();
   /** Where no scale is known a length is that on the paper. */
   function measured(shape: MarkupShape, metresPerPoint: number | undefined): string {
     const measure = measureOf(shape, metresPerPoint ?? METRES_PER_POINT);

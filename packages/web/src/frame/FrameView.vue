@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { RouterLink, RouterView, useRoute } from 'vue-router';
-import { Link2, LogOut, Search, Upload } from '@lucide/vue';
+import { CircleQuestionMark, Link2, LogOut, Search, Upload } from '@lucide/vue';
 import { useSession } from '../identity/store.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { useLive } from '../platform/live.ts';
@@ -26,6 +26,8 @@ const related = useRelated();
 const uploads = useUploads();
 const desk = computed(() => uploads.deskIn(project.projectId));
 const jumping = ref(false);
+const HelpLayer = defineAsyncComponent(() => import('./HelpLayer.vue'));
+const explaining = ref(false);
 
 const stage = computed(() => stageOf(String(route.name)));
 const views = computed(() =>
@@ -70,7 +72,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
     event.preventDefault();
     jumping.value = true;
-  } else if (
+  } else if (event.key === '?' && !isTyping(event.target)) explaining.value = true;
+  else if (
     event.key.toLowerCase() === 'k' &&
     !event.ctrlKey &&
     !event.metaKey &&
@@ -87,8 +90,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <RouterLink class="home" to="/" title="All projects"
         ><img src="/mark.svg" alt="Kindred Sheet" width="24" height="24"
       /></RouterLink>
-      <ProjectsPanel />
-      <button v-if="project.projectId" class="jump" @click="jumping = true">
+      <ProjectsPanel data-help="frame/projects" />
+      <button v-if="project.projectId" class="jump" data-help="frame/jump" @click="jumping = true">
         <Search :size="14" /> <span>Jump to a container, sheet, issue, person or place</span> <kbd>Ctrl K</kbd>
       </button>
       <span class="spread" />
@@ -105,9 +108,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         ><Upload :size="17" :stroke-width="1.5" /><b>{{ desk.arrivals.length }}</b></RouterLink
       >
       <JobsPanel v-if="project.projectId" />
-      <BellPanel />
+      <BellPanel data-help="frame/bell" />
       <el-dropdown v-if="session.me" trigger="click">
-        <button class="me" title="Your menu">
+        <button class="me" title="Your menu" data-help="frame/me">
           <PersonBadge :person="session.me" named />
         </button>
         <template #dropdown>
@@ -116,6 +119,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             <el-dropdown-item @click="$router.push('/me')">Me, my mail, my tokens</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/outbox')">Simulated outbox</el-dropdown-item>
             <el-dropdown-item @click="$router.push('/help/api')">API</el-dropdown-item>
+            <el-dropdown-item @click="explaining = true">Explain this page (?)</el-dropdown-item>
             <el-dropdown-item divided @click="session.end()"
               ><LogOut :size="14" style="margin-right: 6px" /> Sign out</el-dropdown-item
             >
@@ -123,7 +127,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         </template>
       </el-dropdown>
     </header>
-    <nav v-if="project.projectId" v-arrow-keys="'a'" class="rail" aria-label="Stages of the work">
+    <nav
+      v-if="project.projectId"
+      v-arrow-keys="'a'"
+      class="rail"
+      aria-label="Stages of the work"
+      data-help="frame/stages"
+    >
       <RouterLink
         v-for="item in stages"
         :key="item.word"
@@ -138,7 +148,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         }}</b>
       </RouterLink>
     </nav>
-    <nav v-if="project.projectId" v-arrow-keys="'a'" class="views" aria-label="Views of the stage">
+    <nav
+      v-if="project.projectId"
+      v-arrow-keys="'a'"
+      class="views"
+      aria-label="Views of the stage"
+      data-help="frame/views"
+    >
       <RouterLink
         v-for="view in views"
         :key="view.route"
@@ -148,7 +164,21 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         {{ view.word }}
       </RouterLink>
       <span class="spread" />
-      <button v-if="!stage?.unrelated" class="related-toggle" :aria-pressed="related.open" @click="related.toggle()">
+      <button
+        class="related-toggle"
+        title="Explain this page (?)"
+        aria-label="Explain this page"
+        @click="explaining = true"
+      >
+        <CircleQuestionMark :size="15" :stroke-width="1.5" />
+      </button>
+      <button
+        v-if="!stage?.unrelated"
+        class="related-toggle"
+        data-help="frame/related"
+        :aria-pressed="related.open"
+        @click="related.toggle()"
+      >
         <Link2 :size="14" /> <span>Related</span> <kbd>K</kbd>
       </button>
     </nav>
@@ -162,6 +192,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <RouterView v-else :key="project.projectId" />
     </main>
     <RelatedPanel v-if="project.projectId && related.open && related.selected && !stage?.unrelated" />
+    <HelpLayer v-if="explaining" @close="explaining = false" />
     <JumpDialog v-if="jumping" @close="jumping = false" />
   </div>
 </template>

@@ -63,7 +63,7 @@ export const STAGES: Stage[] = [
       { word: 'Sheets', route: 'sheets', needs: 'register', also: ['sheet-changes'] },
       { word: 'Compare files', route: 'two-files', needs: 'register' },
       { word: 'Scene', route: 'scene', needs: 'scene' },
-      { word: 'Viewpoints', route: 'viewpoints', needs: 'scene' },
+      { word: 'Viewpoints', route: 'viewpoints', needs: 'scene', also: ['scene-beside'] },
     ],
     waiting: ['markup'],
   },

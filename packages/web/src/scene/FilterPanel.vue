@@ -6,16 +6,11 @@ import { Plus, X } from '@lucide/vue';
 import { watchDebounced } from '@vueuse/core';
 import { ref } from 'vue';
 import type { Facts } from './facts/facts.ts';
+import { useKeptFilters } from './kept-filters.ts';
 import PropertySelect from './PropertySelect.vue';
 
-export interface KeptFilter {
-  name: string;
-  filter: ElementFilter;
-}
 const props = defineProps<{ facts: Facts }>();
 const filter = defineModel<ElementFilter>({ required: true });
-/** Filters that one keeps under a name. */
-const kept = defineModel<readonly KeptFilter[]>('kept', { required: true });
 const emit = defineEmits<{
   select: [elements: number[]];
   isolate: [elements: number[], rest: 'hidden' | 'ghost'];
@@ -56,11 +51,11 @@ async function offer({ set, name }: FilterCondition): Promise<void> {
   const list = groups.flatMap(({ value }) => (value === null ? [] : [String(value)])).slice(0, 200);
   values.value = { key: `${set}\n${name}`, list };
 }
+const { kept, mayShare, keep, share, remove: forget } = useKeptFilters();
 const name = ref('');
-function keep(): void {
+function under(act: (name: string, filter: ElementFilter) => unknown): void {
   const called = name.value.trim();
-  if (!called) return;
-  kept.value = [...kept.value.filter((one) => one.name !== called), { name: called, filter: plain(filter.value) }];
+  if (called) void act(called, plain(filter.value));
   name.value = '';
 }
 const elements = (): number[] => [...(found.value ?? [])];
@@ -123,14 +118,18 @@ const elements = (): number[] => [...(found.value ?? [])];
         Rest as ghosts
       </button>
     </div>
-    <form v-if="filter.conditions.length" class="row" @submit.prevent="keep">
+    <form v-if="filter.conditions.length" class="row" @submit.prevent="under(keep)">
       <input v-model="name" placeholder="Keep it as …" aria-label="Name of the filter" maxlength="60" />
       <button class="button-link" :disabled="!name.trim()">Keep</button>
+      <button v-if="mayShare" type="button" class="button-link" :disabled="!name.trim()" @click="under(share)">
+        Share
+      </button>
     </form>
     <ul v-if="kept.length" aria-label="Filters kept">
-      <li v-for="one in kept" :key="one.name">
+      <li v-for="one in kept" :key="one.id ?? one.name">
         <button class="button-link" @click="filter = one.filter">{{ one.name }}</button>
-        <button :title="`Remove ${one.name}`" @click="kept = kept.filter(({ name: other }) => other !== one.name)">
+        <span class="quiet">{{ one.owner && `shared by ${one.owner}` }}</span>
+        <button v-if="one.mayRemove" :title="`Remove ${one.name}`" @click="forget(one)">
           <X :size="12" />
         </button>
       </li>
@@ -203,7 +202,11 @@ ul {
 }
 li {
   display: flex;
-  justify-content: space-between;
+  align-items: baseline;
+  gap: 8px;
+}
+li span {
+  flex: 1;
 }
 li button:last-child {
   border: 0;

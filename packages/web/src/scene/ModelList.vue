@@ -13,14 +13,16 @@ const emit = defineEmits<{ toggle: [versionId: string] }>();
 </script>
 
 <template>
-  <h2>Models</h2>
-  <template v-for="model in models" :key="model.versionId">
-    <label class="model">
-      <input type="checkbox" :checked="open.includes(model.versionId)" @change="emit('toggle', model.versionId)" />
-      <span>{{ model.title || model.code }}</span> <span class="mono quiet">{{ model.revision }}</span>
-    </label>
-    <ModelNotes v-if="tables.has(model.versionId)" :table="tables.get(model.versionId)!" />
-  </template>
+  <section>
+    <h2>Models</h2>
+    <template v-for="model in models" :key="model.versionId">
+      <label class="model">
+        <input type="checkbox" :checked="open.includes(model.versionId)" @change="emit('toggle', model.versionId)" />
+        <span>{{ model.title || model.code }}</span> <span class="mono quiet">{{ model.revision }}</span>
+      </label>
+      <ModelNotes v-if="tables.has(model.versionId)" :table="tables.get(model.versionId)!" />
+    </template>
+  </section>
 </template>
 
 <style scoped>

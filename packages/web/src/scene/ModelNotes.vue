@@ -14,8 +14,9 @@ defineProps<{ table: Pick<ElementTable, 'notes' | 'undrawn'> }>();
     <p v-for="note in table.notes" :key="note.code">{{ modelNote(note) }}</p>
     <ul v-if="table.undrawn?.count" aria-label="Could not be drawn">
       <li v-for="(one, i) in table.undrawn.elements" :key="i">
-        {{ one.name || one.class }} <span class="mono quiet">{{ one.globalId }}</span
-        ><br /><small class="quiet">{{ undrawnReason(one) }}</small>
+        {{ one.name || one.class }} <span class="mono quiet">{{ one.globalId }}</span><br /><small class="quiet">{{
+          undrawnReason(one)
+        }}</small>
       </li>
     </ul>
   </details>

@@ -2,6 +2,9 @@
 import { storeyOf } from '@kindred/core/scene/storeys';
 import { showElementProperties } from '@kindred/contract/scene/scene';
 import { useQuery } from '@pinia/colada';
+import { sayConverted, sayValue, type PropertyValue } from '@kindred/words/property-values';
+import { useMeasureUnits } from '../identity/measure-units.ts';
+import { usePreference } from '../identity/preferences.ts';
 import { call } from '../platform/api.ts';
 import type { LoadedModel } from './models.ts';
 import { computed } from 'vue';
@@ -36,11 +39,11 @@ const about = computed(() => {
     ['Model', props.from ?? ''],
   ].filter(([, value]) => value);
 });
-const shown = (value: unknown): string => {
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'number') return String(Math.round(value * 1e4) / 1e4);
-  return value === null ? 'none' : String(value);
-};
+/** In the units of whoever reads, where they wish it; else as the author wrote it. */
+const converted = usePreference('convert-properties', false);
+const { units } = useMeasureUnits();
+const shown = (property: PropertyValue): string =>
+  (converted.value && sayConverted(property, units.value)) || sayValue(property);
 </script>
 
 <template>
@@ -57,6 +60,7 @@ const shown = (value: unknown): string => {
         <dd :class="{ mono: name === 'GlobalId' }">{{ value }}</dd></template
       >
     </dl>
+    <label v-if="sets?.length" class="row"><input v-model="converted" type="checkbox" /> in my units</label>
     <template v-for="(set, i) in sets" :key="i">
       <h3>{{ set.name }} <span v-if="set.from === 'type'" class="quiet">of the type</span></h3>
       <dl>
@@ -65,8 +69,8 @@ const shown = (value: unknown): string => {
           <dd :class="{ mono: typeof property.value === 'number', quiet: property.overridden }">
             <component
               :is="property.overridden ? 's' : 'span'"
-              :title="property.overridden ? 'The element has a value of its own' : undefined"
-              >{{ shown(property.value) }} {{ property.unit ?? '' }}</component
+              :title="property.overridden ? 'The element has a value of its own' : sayValue(property)"
+              >{{ shown(property) }}</component
             >
           </dd></template
         >

@@ -8,7 +8,13 @@ defineProps<{
   marks: readonly SceneMark[];
   say: (measure: SceneMeasure) => string;
 }>();
-const emit = defineEmits<{ removeMeasure: [number: number]; removeMark: [number: number]; copy: []; clear: [] }>();
+const emit = defineEmits<{
+  removeMeasure: [number: number];
+  removeMark: [number: number];
+  copy: [];
+  export: [];
+  clear: [];
+}>();
 </script>
 
 <template>
@@ -23,6 +29,7 @@ const emit = defineEmits<{ removeMeasure: [number: number]; removeMark: [number:
     </p>
     <footer>
       <button v-if="measures.length" class="button-link" @click="emit('copy')">Copy</button>
+      <button v-if="measures.length" class="button-link" @click="emit('export')">Export CSV</button>
       <button class="button-link" @click="emit('clear')">Remove all</button>
     </footer>
   </section>

@@ -70,9 +70,11 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
 
 <template>
   <ToolStrip label="Tools of the scene">
-    <button title="See everything (H)" @click="emit('home')"><Home :size="16" :stroke-width="1.5" /> Home</button>
+    <button title="See everything (H)" data-help="scene/home" @click="emit('home')">
+      <Home :size="16" :stroke-width="1.5" /> Home
+    </button>
     <el-dropdown trigger="click" @command="emit('mode', $event)"
-      ><button :class="{ active: mode !== 'orbit' }" title="How one moves (O, T, F, W)">
+      ><button :class="{ active: mode !== 'orbit' }" title="How one moves (O, T, F, W)" data-help="scene/mode">
         <component :is="MODES.find(([one]) => one === mode)![3]" :size="16" :stroke-width="1.5" />
         {{ MODES.find(([one]) => one === mode)![1] }}</button
       ><template #dropdown
@@ -86,7 +88,7 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
       ></el-dropdown
     >
     <el-dropdown trigger="click" @command="($event as () => void)()"
-      ><button><Layers :size="16" :stroke-width="1.5" /> View</button
+      ><button data-help="scene/view"><Layers :size="16" :stroke-width="1.5" /> View</button
       ><template #dropdown
         ><el-dropdown-menu>
           <el-dropdown-item
@@ -111,7 +113,7 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
     >
     <i />
     <el-dropdown trigger="click" @command="emit('cut', $event)"
-      ><button :class="{ active: hasSections || isTool(tool, 'cut') }">
+      ><button data-help="scene/section" :class="{ active: hasSections || isTool(tool, 'cut') }">
         <SquareSplitVertical :size="16" :stroke-width="1.5" /> Section</button
       ><template #dropdown
         ><el-dropdown-menu
@@ -124,7 +126,7 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
       ></el-dropdown
     >
     <el-dropdown trigger="click" @command="take($event)"
-      ><button :class="{ active: isTool(tool, 'measure') }" title="Measure (M)">
+      ><button :class="{ active: isTool(tool, 'measure') }" title="Measure (M)" data-help="scene/measure">
         <Ruler :size="16" :stroke-width="1.5" /> Measure</button
       ><template #dropdown
         ><el-dropdown-menu
@@ -135,7 +137,8 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
       ></el-dropdown
     >
     <el-dropdown trigger="click" @command="take($event)"
-      ><button :class="{ active: isTool(tool, 'mark') }"><PencilLine :size="16" :stroke-width="1.5" /> Mark</button
+      ><button data-help="scene/mark" :class="{ active: isTool(tool, 'mark') }">
+        <PencilLine :size="16" :stroke-width="1.5" /> Mark</button
       ><template #dropdown
         ><el-dropdown-menu
           ><el-dropdown-item v-for="{ kind, words } in MARK_TOOLS" :key="kind" :command="`mark:${kind}`">{{
@@ -146,25 +149,46 @@ const isTool = (current: SceneTool, act: SceneTool['act']): boolean => current.a
     >
     <button
       title="Select with a frame (B)"
+      data-help="scene/frame"
       :class="{ active: isTool(tool, 'frame') }"
       @click="tool = isTool(tool, 'frame') ? { act: 'choose' } : { act: 'frame' }"
     >
       <BoxSelect :size="16" :stroke-width="1.5" /> Frame
     </button>
     <i />
-    <button title="Look closer (E)" :disabled="!hasSelection" @click="emit('elements', 'closer')">
+    <button
+      title="Look closer (E)"
+      data-help="scene/closer"
+      :disabled="!hasSelection"
+      @click="emit('elements', 'closer')"
+    >
       <ZoomIn :size="16" :stroke-width="1.5" /> Closer
     </button>
-    <button title="Hide what is selected (X)" :disabled="!hasSelection" @click="emit('elements', 'hide')">
+    <button
+      title="Hide what is selected (X)"
+      data-help="scene/hide"
+      :disabled="!hasSelection"
+      @click="emit('elements', 'hide')"
+    >
       <EyeOff :size="16" :stroke-width="1.5" /> Hide
     </button>
-    <button title="What is selected as ghosts (G)" :disabled="!hasSelection" @click="emit('elements', 'ghost')">
+    <button
+      title="What is selected as ghosts (G)"
+      data-help="scene/ghost"
+      :disabled="!hasSelection"
+      @click="emit('elements', 'ghost')"
+    >
       <Ghost :size="16" :stroke-width="1.5" /> Ghost
     </button>
-    <button title="Only what is selected (I)" :disabled="!hasSelection" @click="emit('elements', 'isolate')">
+    <button
+      title="Only what is selected (I)"
+      data-help="scene/isolate"
+      :disabled="!hasSelection"
+      @click="emit('elements', 'isolate')"
+    >
       <Focus :size="16" :stroke-width="1.5" /> Isolate
     </button>
-    <button title="Show all (A)" :disabled="!isThinned" @click="emit('elements', 'show')">
+    <button title="Show all (A)" data-help="scene/show" :disabled="!isThinned" @click="emit('elements', 'show')">
       <Eye :size="16" :stroke-width="1.5" /> Show all
     </button>
   </ToolStrip>

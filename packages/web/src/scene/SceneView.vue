@@ -9,6 +9,7 @@ import { useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
+import { useMeasureUnits } from '../identity/measure-units.ts';
 import { usePreference } from '../identity/preferences.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { usePinsInScene } from '../plan/pins-in-scene.ts';
@@ -18,14 +19,13 @@ import { call } from '../platform/api.ts';
 import { isTyping } from '../platform/keyboard.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { answered, attempt, sayDone, sayProblem } from '../platform/say.ts';
-import { settings } from '../platform/settings.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useNewerVersions } from '../register/newer-versions.ts';
 import ColourPanel from './ColourPanel.vue';
 import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
-import FilterPanel, { type KeptFilter } from './FilterPanel.vue';
+import FilterPanel from './FilterPanel.vue';
 import ModelList from './ModelList.vue';
 import PropertyPanel from './PropertyPanel.vue';
 import SceneCompass from './SceneCompass.vue';
@@ -35,6 +35,7 @@ import ScenePins from './ScenePins.vue';
 import SceneStage, { type Place } from './SceneStage.vue';
 import SceneTools from './SceneTools.vue';
 import SchedulePanel from './SchedulePanel.vue';
+import SlidesPanel from './SlidesPanel.vue';
 import SectionPanel from './SectionPanel.vue';
 import SunPanel from './SunPanel.vue';
 import { elementsAlike } from './alike.ts';
@@ -45,7 +46,7 @@ import type { Appearance, SceneEngine, SceneStats } from './engine/scene-engine.
 import { UNCUT, type Cuts, type Section } from './engine/sections.ts';
 import { filterText, readFilter } from './filter-text.ts';
 import { useElementFacts } from './facts/facts.ts';
-import { saveSchedule, saveSelection } from './facts/save-table.ts';
+import { saveMeasures, saveSchedule, saveSelection } from './facts/save-table.ts';
 import { useLayers } from './layers.ts';
 import { liftsOf, storeysOf } from './lifting.ts';
 import type { LoadedModel } from './models.ts';
@@ -157,12 +158,9 @@ const toggle = (elements: readonly number[]): void => {
 const storeys = computed(() => storeysOf(models.value));
 
 // Pointing
-const units = usePreference<'project' | typeof settings.units>('units-of-measures', 'project');
+const { units } = useMeasureUnits();
 const say = (measure: { kind: string; value: number }): string =>
-  saySpaceMeasure(measure.kind as 'distance', measure.value, {
-    units: units.value === 'project' ? settings.units : units.value,
-    inchFraction: settings.inchFraction,
-  });
+  saySpaceMeasure(measure.kind as 'distance', measure.value, units.value);
 const pointing = usePointing(engine, async () => {
   const answer = await answered(
     ElMessageBox.prompt('What does it say?', 'Mark', { confirmButtonText: 'Mark', cancelButtonText: 'Cancel' }),
@@ -289,7 +287,6 @@ const place = computed(() => {
 const side = ref<'elements' | 'filter' | 'colour'>(query('filter') ? 'filter' : 'elements');
 const filter = ref(readFilter(query('filter')));
 watch(filter, (value) => void set({ filter: filterText(value) || undefined }));
-const keptFilters = usePreference<readonly KeptFilter[]>(() => `filters-of-scene/${project.projectId}`, []);
 const colouredBy = shallowRef<PropertyKey | null>(null);
 const scheduling = ref(false);
 function colour(values: ColouredValue[] | null): void {
@@ -364,9 +361,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </NewerOffer>
     <SideList title="Models and elements" :chosen="`${models.length} open`">
       <div class="left">
-        <ModelList :models="ready" :open="open" :tables="tables" @toggle="toggleModel" />
+        <ModelList data-help="scene/models" :models="ready" :open="open" :tables="tables" @toggle="toggleModel" />
         <template v-if="models.length && layers">
-          <nav v-arrow-keys="'button'" class="sides" aria-label="Elements, filter, colours, schedule">
+          <nav
+            v-arrow-keys="'button'"
+            class="sides"
+            data-help="scene/sides"
+            aria-label="Elements, filter, colours, schedule"
+          >
             <button
               v-for="[one, words] in [
                 ['elements', 'Elements'],
@@ -383,6 +385,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           </nav>
           <ElementTree
             v-if="side === 'elements'"
+            data-help="scene/tree"
             :models="drawn"
             :title-of="titleOf"
             :layers="layers"
@@ -393,19 +396,27 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           />
           <FilterPanel
             v-if="side === 'filter'"
+            data-help="scene/filter"
             v-model="filter"
-            v-model:kept="keptFilters"
             :facts="facts"
             @select="select($event)"
             @isolate="(elements, rest) => layers?.isolate(elements, rest)"
           />
-          <ColourPanel v-if="side === 'colour'" v-model="colouredBy" :facts="facts" @colour="colour" @select="select" />
+          <ColourPanel
+            v-if="side === 'colour'"
+            data-help="scene/colour"
+            v-model="colouredBy"
+            :facts="facts"
+            @colour="colour"
+            @select="select"
+          />
         </template>
       </div>
     </SideList>
     <section class="middle">
       <SceneStage
         :framing="tool.act === 'frame'"
+        data-help="scene/picture"
         :hovering="pointing.isPointing.value"
         :data-models="models.length"
         :data-finished="finished"
@@ -461,14 +472,22 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           :say="say"
           @remove-measure="measures = measures.filter((_, i) => i !== $event)"
           @remove-mark="marks = marks.filter((_, i) => i !== $event)"
+          @export="saveMeasures(measures.map((one) => [one.kind, say(one)]))"
           @copy="copy(measures.map((one) => `${one.kind}\t${say(one)}`).join('\n'), 'Measures copied')"
           @clear="pointing.clear"
         />
-        <div v-if="models.length" class="keep">
-          <button v-if="project.may('scene', 'add')" @click="askAndSave">
+        <SlidesPanel
+          v-if="query('slides')"
+          :folder="query('slides')"
+          :current="query('viewpoint')"
+          @show="set({ viewpoint: $event, models: undefined, camera: undefined })"
+          @close="set({ slides: undefined })"
+        />
+        <div v-if="models.length && !query('slides')" class="keep">
+          <button v-if="project.may('scene', 'add')" data-help="scene/viewpoint" @click="askAndSave">
             <Camera :size="16" :stroke-width="1.5" /> Save viewpoint
           </button>
-          <button v-if="project.may('issues', 'add')" @click="raise">
+          <button v-if="project.may('issues', 'add')" data-help="scene/issue" @click="raise">
             <Flag :size="16" :stroke-width="1.5" /> Raise issue
           </button>
         </div>
@@ -488,6 +507,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         />
         <SceneCompass
           v-if="models.length"
+          data-help="scene/compass"
           :heading="heading"
           :true-north="place.trueNorth === undefined ? undefined : (place.trueNorth! * Math.PI) / 180"
           @look="engine?.lookFrom($event)"
@@ -536,6 +556,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <PropertyPanel
       v-if="first !== undefined && chosenModel"
       class="beside"
+      data-help="scene/properties"
       :project-id="project.projectId"
       :row="rowOf(first)"
       :model="chosenModel"

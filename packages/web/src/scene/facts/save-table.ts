@@ -1,5 +1,6 @@
 /** Tables of elements as a workbook, made here and kept by the browser. */
 import { OF_ELEMENT, type PropertyKey } from '@kindred/core/scene/element-index';
+import { csvLine } from '@kindred/core/platform/csv';
 import { saveBlob } from '../../platform/files.ts';
 import type { Facts } from './facts.ts';
 
@@ -19,4 +20,10 @@ export async function saveSchedule({ remote, columns }: Facts, by: PropertyKey[]
     columns.value.find((one) => one.set === set && one.name === name)?.unit;
   const book = await remote.bookOfSchedule({ by, sum }, sum.map(unitOf));
   saveBlob(new Blob([book], { type: TYPE }), 'Schedule.xlsx');
+}
+
+/** What was measured: kind and value, a line each. */
+export function saveMeasures(measures: readonly (readonly [kind: string, value: string])[]): void {
+  const lines = [['Measure', 'Value'], ...measures].map((line) => csvLine(line));
+  saveBlob(new Blob(['\ufeff', ...lines], { type: 'text/csv;charset=utf-8' }), 'Measures.csv');
 }

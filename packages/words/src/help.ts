@@ -1,0 +1,99 @@
+/** What the controls do, for whoever points at them with the explanations turned on. */
+export interface Help {
+  title: string;
+  text: string;
+}
+
+export const HELP: Record<string, Help> = {
+  'frame/projects': {
+    title: 'Projects',
+    text: 'Goes to another project. All your projects are listed, the latest first.',
+  },
+  'frame/jump': {
+    title: 'Jump',
+    text: 'Finds a container, sheet, issue, person or place by a part of its name and goes there. Ctrl K opens it from anywhere.',
+  },
+  'frame/bell': { title: 'Notices', text: 'What happened that concerns you. What you have read stays in the list.' },
+  'frame/me': { title: 'Your menu', text: 'Your desk, your account with units and mail, and signing out.' },
+  'frame/stages': {
+    title: 'Stages of the work',
+    text: 'From setting up to sending. A number tells how much waits for you at a stage.',
+  },
+  'frame/views': { title: 'Views', text: 'What can be looked at within the stage of the work that is open.' },
+  'frame/related': {
+    title: 'Related',
+    text: 'Opens beside the page what is tied to the selected thing: versions, issues, markups, viewpoints. K does the same.',
+  },
+  'scene/models': {
+    title: 'Models',
+    text: 'Tick a model and it is drawn with the others, each in its own place. A remark tells what could not be read or drawn.',
+  },
+  'scene/sides': {
+    title: 'Elements, filter, colours, schedule',
+    text: 'The same elements in four ways: as a tree, found by their properties, coloured by one of them, or counted and summed in a table.',
+  },
+  'scene/tree': {
+    title: 'Tree of elements',
+    text: 'Ordered by storey, class, type, material, system and more. Click to select, the eye hides. Search finds names, types, GlobalIds and values.',
+  },
+  'scene/filter': {
+    title: 'Filter',
+    text: 'Conditions on any property. What they find can be selected or isolated. A filter can be kept for yourself or for everybody.',
+  },
+  'scene/colour': {
+    title: 'Colour',
+    text: 'Gives each value of a property a colour, with the number of its elements.',
+  },
+  'scene/picture': {
+    title: 'The scene',
+    text: 'Drag turns about the point under the pointer, right button or two fingers move, wheel or pinch goes nearer. Click selects, double-click goes there, right click shows what can be done.',
+  },
+  'scene/home': { title: 'Home', text: 'Shows all that is drawn, as large as it fits.' },
+  'scene/mode': {
+    title: 'How one moves',
+    text: 'Turn about things, look around on the spot, fly, or walk with feet on the floor: doors are passed, walls are not.',
+  },
+  'scene/view': {
+    title: 'View',
+    text: 'Perspective or not, a storey as a plan, sun and shadows, storeys lifted apart, and what can be left out to draw faster.',
+  },
+  'scene/section': {
+    title: 'Section',
+    text: 'Cuts level, across, along, at a face that you click, or with a box. Up to six at once; each is pushed, pulled, turned round.',
+  },
+  'scene/measure': {
+    title: 'Measure',
+    text: 'Distances, heights, angles, areas and volumes. The place that is caught is shown before you click; ends can be dragged.',
+  },
+  'scene/mark': {
+    title: 'Mark',
+    text: 'Dimensions, clouds, arrows and words on what you see. They are kept with the viewpoint.',
+  },
+  'scene/frame': { title: 'Frame', text: 'Draw a frame: all that lies wholly in it is selected.' },
+  'scene/closer': { title: 'Closer', text: 'Brings what is selected near.' },
+  'scene/hide': { title: 'Hide', text: 'Takes what is selected out of sight.' },
+  'scene/ghost': { title: 'Ghost', text: 'Leaves of what is selected only a trace that one can look through.' },
+  'scene/isolate': { title: 'Isolate', text: 'Leaves only what is selected.' },
+  'scene/show': { title: 'Show all', text: 'Brings back all that is hidden, isolated or a ghost.' },
+  'scene/viewpoint': {
+    title: 'Save viewpoint',
+    text: 'Keeps camera, sections, visibility, selection, colours, marks and versions with a picture. It stands under Viewpoints.',
+  },
+  'scene/issue': { title: 'Raise issue', text: 'Asks somebody about what you see: the viewpoint goes along with it.' },
+  'scene/compass': {
+    title: 'Compass',
+    text: 'Shows where you look. Click a side to look from there, the middle to look from above.',
+  },
+  'scene/properties': {
+    title: 'Properties',
+    text: 'All that the author wrote at the element, with the model and the version that it comes from.',
+  },
+  'viewpoints/folders': {
+    title: 'Folders',
+    text: 'A folder holds viewpoints in the order of a meeting. It is there as long as something lies in it.',
+  },
+  'viewpoints/slides': {
+    title: 'One after the other',
+    text: 'Opens them in the scene one by one: Page down goes on, Page up goes back.',
+  },
+};
