@@ -66,7 +66,7 @@ async function takeAll(page) {
 
   const models = items.filter(({ kind }) => kind === 'model').map(({ versionId }) => versionId);
   await page.goto(`${place}/scene?models=${models.join(',')}`);
-  await page.locator('canvas[data-models="3"]').waitFor({ timeout: 60_000 });
+  await page.locator(`canvas[data-models="${models.length}"]`).waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Colour', exact: true }).click();
   await page.getByRole('combobox', { name: 'Colour by' }).click();
   await page.keyboard.type('Material');

@@ -1,4 +1,4 @@
-/** Preparing an IFC of 10,000 elements against web-ifc alone. */
+/** Preparing an IFC of 50,000 elements against web-ifc alone. */
 import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
@@ -9,7 +9,7 @@ import { largeModel } from './large-model.ts';
 import { ratio, report } from './measure.ts';
 
 const file = path.join(os.tmpdir(), `kindred-bench-${process.pid}.ifc`);
-const bytes = largeModel(10_000);
+const bytes = largeModel(50_000);
 fs.writeFileSync(file, bytes);
 const entry = fileURLToPath(new URL('./prepare-once.ts', import.meta.url));
 const once = (mode: string) =>
@@ -32,13 +32,13 @@ const measure = (kind: 'cold' | 'warm') =>
       return run[kind];
     },
     async () => once('baseline')[kind],
-    5,
+    3,
   );
 const cold = await measure('cold');
 const warm = await measure('warm');
 fs.rmSync(file);
-report('preparing 10,000 elements as the first file of a process, ms, against web-ifc alone', cold, { atMost: 1.6 });
-report('preparing 10,000 elements as a later file, ms, against web-ifc alone', warm, { atMost: 1.6 });
+report('preparing 50,000 elements as the first file of a process, ms, against web-ifc alone', cold, { atMost: 1.5 });
+report('preparing 50,000 elements as a later file, ms, against web-ifc alone', warm, { atMost: 1.5 });
 const median = grown.sort((a, b) => a - b)[grown.length >> 1]!;
 const megabytes = bytes.length / 2 ** 20;
 report(

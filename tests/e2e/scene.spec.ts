@@ -229,8 +229,11 @@ test('somebody new opens a viewpoint on a phone, looks around and measures', asy
   const maren = await signIn(browser, 'Maren Tolvik', '/', { viewport: { width: 390, height: 844 }, hasTouch: true });
   const projects = (await (await maren.request.get('/api/projects')).json()) as { id: string; number: string }[];
   place = `/projects/${projects.find(({ number }) => number === 'ORP')!.id}`;
-  const viewpoints = (await (await maren.request.get(`/api${place}/viewpoints`)).json()) as { items: { id: string }[] };
-  await maren.goto(`${place}/scene?viewpoint=${viewpoints.items.at(-1)!.id}`);
+  const viewpoints = (await (await maren.request.get(`/api${place}/viewpoints`)).json()) as {
+    items: { id: string; name: string }[];
+  };
+  const duct = viewpoints.items.find(({ name }) => name === 'Upper main duct at beam 13')!;
+  await maren.goto(`${place}/scene?viewpoint=${duct.id}`);
   await expect(canvasOf(maren)).not.toHaveAttribute('data-models', '0', { timeout: 60_000 });
   await settled(maren);
   const before = await eyeOf(maren);

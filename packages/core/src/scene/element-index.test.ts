@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { filterElements, type FilterCondition } from './element-filter.ts';
-import { ElementIndex } from './element-index.ts';
+import { ElementIndex, OF_CODE } from './element-index.ts';
 import type { PropertySet } from './ifc-properties.ts';
 import type { ElementTable } from './prepare-model.ts';
 import { decodeProperties, encodeProperties } from './property-file.ts';
@@ -156,4 +156,20 @@ describe('a schedule', () => {
     const [all] = scheduleElements(index(), { by: [], sum: [WIDTH] }, ALL);
     expect(all).toMatchObject({ count: 4, sums: [expect.closeTo(3)] });
   });
+});
+
+it('what the code of a model says is said of all its elements, and can be grouped by', () => {
+  const table = {
+    globalId: ['a', 'b'],
+    name: ['A', 'B'],
+    class: [0, 0],
+    classes: ['IfcWall'],
+    type: [-1, -1],
+    node: [-1, -1],
+  };
+  const index = new ElementIndex({ ...table, types: [], nodes: [] } as never, null);
+  index.describe({ Discipline: 'A Architecture' });
+  index.describe({ Discipline: 'S Structure' });
+  const column = index.get({ set: OF_CODE, name: 'Discipline' })!;
+  expect([column.values, [...column.rows], [...column.of]]).toEqual([['S Structure'], [0, 1], [0, 0]]);
 });

@@ -40,6 +40,9 @@ export const OF_ELEMENT = [
   ...['Material', 'Classification', 'System', 'Zone'],
 ] as const;
 
+/** The set of what the code of a model says of all its elements. */
+export const OF_CODE = 'Code';
+
 export const keyOf = ({ set, name }: PropertyKey): string => `${set}\n${name}`;
 
 class ColumnWriter {
@@ -83,6 +86,16 @@ export class ElementIndex {
     for (const column of [...tableColumns(table), ...(properties ? propertyColumns(properties) : [])])
       this.columns.set(keyOf(column), column);
     this.words = new WordIndex(this.size, [...this.columns.values()]);
+  }
+
+  /** Says the same of all rows: what the code of the model's container tells, by the name of its part. */
+  describe(parts: Readonly<Record<string, string>>): void {
+    const rows = Uint32Array.from({ length: this.size }, (_, row) => row);
+    for (const [name, value] of Object.entries(parts)) {
+      const key = { set: OF_CODE, name };
+      const of = new Uint32Array(this.size);
+      this.columns.set(keyOf(key), { ...key, kind: 'element', numeric: false, values: [value], rows, of });
+    }
   }
 
   list(): ColumnSummary[] {

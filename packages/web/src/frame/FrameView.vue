@@ -108,7 +108,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         ><Upload :size="17" :stroke-width="1.5" /><b>{{ desk.arrivals.length }}</b></RouterLink
       >
       <JobsPanel v-if="project.projectId" />
-      <BellPanel data-help="frame/bell" />
+      <span data-help="frame/bell"><BellPanel /></span>
       <el-dropdown v-if="session.me" trigger="click">
         <button class="me" title="Your menu" data-help="frame/me">
           <PersonBadge :person="session.me" named />
@@ -165,7 +165,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </RouterLink>
       <span class="spread" />
       <button
-        class="related-toggle"
+        class="related-toggle explain"
         title="Explain this page (?)"
         aria-label="Explain this page"
         @click="explaining = true"
@@ -368,6 +368,7 @@ kbd {
     height: 34px;
     justify-content: center;
   }
+  .explain,
   .jump span,
   .jump kbd,
   .related-toggle kbd,

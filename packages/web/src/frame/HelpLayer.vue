@@ -71,7 +71,7 @@ onBeforeUnmount(() => document.body.classList.remove('explaining'));
 .help {
   position: fixed;
   left: 50%;
-  top: 6px;
+  top: 84px;
   transform: translateX(-50%);
   z-index: 4000;
   display: flex;

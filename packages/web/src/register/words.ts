@@ -29,6 +29,16 @@ export function useRegisterWords() {
       .map(({ field, code: part, meaning }) => `${field} ${part}: ${meaning}`)
       .join('\n');
   }
+  /** The parts of the code by field, each with its meaning: `A Architecture`. */
+  function parts({ folderId, code }: Pick<Container, 'folderId' | 'code'>): Record<string, string> {
+    const convention = folders.conventionIn(folderId);
+    if (!convention || !Object.keys(nameFields(convention, code)).length) return {};
+    const said = decodeName(convention, code).map(({ field, code: part, meaning }) => [
+      field,
+      [part, meaning].filter(Boolean).join(' '),
+    ]);
+    return Object.fromEntries(said) as Record<string, string>;
+  }
   const partOf = ({ folderId, code }: Container, field: string): string => {
     const convention = folders.conventionIn(folderId);
     return convention ? (nameFields(convention, code)[field] ?? '') : '';
@@ -82,5 +92,5 @@ export function useRegisterWords() {
   /** The codes that a project has for a value that is changed in place; none where anything may be written. */
   const codesFor = (key: EditableKey): readonly { code: string; meaning: string }[] =>
     (key === 'status' && naming.naming?.statuses) || (key === 'classification' && naming.naming?.classifications) || [];
-  return { decoded, cell, hint, valueWords, fields, codesFor };
+  return { decoded, parts, cell, hint, valueWords, fields, codesFor };
 }

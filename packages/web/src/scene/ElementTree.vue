@@ -32,6 +32,8 @@ const NONE: Record<TreeKind, string> = {
   material: 'Without a material',
   system: 'In no system',
   classification: 'Not classified',
+  discipline: 'Of no discipline',
+  party: 'Of no party',
 };
 let asked = 0;
 async function grow(): Promise<void> {

@@ -66,7 +66,7 @@ const sides = computed((): Record<Side, string[]> => ({ left: chosen('left'), ri
 function choose(side: Side, index: number, versionId: string): void {
   void set({ [side]: sides.value[side].map((id, i) => (i === index ? versionId : id)).join() });
 }
-usePageSubject(() => viewpoint.value?.name);
+usePageSubject(() => viewpoint.value?.name ?? 'Two versions');
 
 const scenes = new Map<Side, SceneEngine>();
 const models: Record<Side, readonly LoadedModel[]> = { left: [], right: [] };

@@ -22,6 +22,7 @@ import { answered, attempt, sayDone, sayProblem } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
 import NewerOffer from '../register/NewerOffer.vue';
 import { useNewerVersions } from '../register/newer-versions.ts';
+import { useRegisterWords } from '../register/words.ts';
 import ColourPanel from './ColourPanel.vue';
 import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
@@ -89,7 +90,15 @@ const { models, loading, problem, load } = useOpenModels(engine, () => project.p
 /** The models that are on the screen: what is told of them is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
 watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
-const facts = useElementFacts(drawn, () => project.projectId);
+const words = useRegisterWords();
+const facts = useElementFacts(
+  drawn,
+  () => project.projectId,
+  (versionId) => {
+    const container = ready.value.find((item) => item.versionId === versionId);
+    return container ? words.parts(container) : {};
+  },
+);
 const tables = computed(() => new Map(models.value.map(({ versionId, table }) => [versionId, table])));
 const open = computed(() => [...wanted.value, ...models.value.map(({ versionId }) => versionId)]);
 const openVersions = (ids: string[]): Promise<void> =>
@@ -705,9 +714,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   .left {
     min-height: 60vh;
   }
-  .beside {
+  .scene > .beside {
+    grid-row: 5;
     width: auto;
-    max-height: 40vh;
+    max-height: 30vh;
     border-left: 0;
     border-top: 1px solid var(--hairline);
   }

@@ -41,6 +41,12 @@ const facts = {
       ),
   },
 } as unknown as Facts;
+const filters = vi.hoisted(() => ({
+  kept: { value: [] as unknown[], __v_isRef: true },
+  mayShare: { value: true, __v_isRef: true },
+  ...{ keep: vi.fn(), share: vi.fn(), remove: vi.fn() },
+}));
+vi.mock('./kept-filters.ts', () => ({ useKeptFilters: () => filters }));
 const global = { stubs: { PropertySelect: true } };
 beforeEach(() => void vi.useFakeTimers());
 async function settle(): Promise<void> {
@@ -53,7 +59,7 @@ const named = (test: 'is' | 'contains', value: string): ElementFilter => ({
 });
 
 it('a filter tells how many it finds, and hands them on', async () => {
-  const wrapper = mount(FilterPanel, { props: { facts, modelValue: named('contains', 'door'), kept: [] }, global });
+  const wrapper = mount(FilterPanel, { props: { facts, modelValue: named('contains', 'door') }, global });
   await settle();
   expect(wrapper.get('[role=status]').text()).toContain('2 elements');
   const button = (words: string) => wrapper.findAll('button').find((one) => one.text() === words)!;
@@ -67,16 +73,23 @@ it('a filter tells how many it finds, and hands them on', async () => {
   expect(button('Select').attributes('disabled')).toBeDefined();
 });
 
-it('a filter is kept under a name, taken again, and thrown away', async () => {
-  const older = { name: 'Doors', filter: named('is', 'x') };
-  const wrapper = mount(FilterPanel, { props: { facts, modelValue: named('is', 'Wall 1'), kept: [older] }, global });
+it('a filter is kept for oneself or shared under a name, taken again, and thrown away', async () => {
+  const older = { name: 'Doors', filter: named('is', 'x'), mayRemove: true };
+  const theirs = { ...older, id: '1', name: 'Fire doors', owner: 'Cleo', mayRemove: false };
+  filters.kept.value = [older, theirs];
+  const wrapper = mount(FilterPanel, { props: { facts, modelValue: named('is', 'Wall 1') }, global });
   await wrapper.get('[aria-label="Name of the filter"]').setValue(' Walls ');
   await wrapper.get('form').trigger('submit');
-  expect(wrapper.emitted('update:kept')!.at(-1)).toEqual([[older, { name: 'Walls', filter: named('is', 'Wall 1') }]]);
+  expect(filters.keep).toHaveBeenCalledWith('Walls', named('is', 'Wall 1'));
+  await wrapper.get('[aria-label="Name of the filter"]').setValue('For all');
+  await wrapper.get('form button[type=button]').trigger('click');
+  expect(filters.share).toHaveBeenCalledWith('For all', named('is', 'Wall 1'));
+  expect(wrapper.get('ul').text()).toContain('shared by Cleo');
   await wrapper.get('li button').trigger('click');
   expect(wrapper.emitted('update:modelValue')!.at(-1)).toEqual([older.filter]);
+  expect(wrapper.find('[title="Remove Fire doors"]').exists()).toBe(false);
   await wrapper.get('[title="Remove Doors"]').trigger('click');
-  expect(wrapper.emitted('update:kept')!.at(-1)).toEqual([[{ name: 'Walls', filter: named('is', 'Wall 1') }]]);
+  expect(filters.remove).toHaveBeenCalledWith(older);
 });
 
 it('colours come with what they mean, and go again', async () => {

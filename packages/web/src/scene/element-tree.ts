@@ -1,5 +1,5 @@
 /** Trees of elements: by what one likes to find them. */
-import type { PropertyKey } from '@kindred/core/scene/element-index';
+import { OF_CODE, type PropertyKey } from '@kindred/core/scene/element-index';
 import { elementTree } from '@kindred/core/scene/element-tree';
 import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
 import type { Group } from './facts/facts-worker.ts';
@@ -15,7 +15,16 @@ export interface TreeNode {
   element?: number;
 }
 
-export const TREES = ['storey', 'class', 'type', 'material', 'system', 'classification'] as const;
+export const TREES = [
+  'storey',
+  'class',
+  'type',
+  'material',
+  'system',
+  'classification',
+  'discipline',
+  'party',
+] as const;
 export type TreeKind = (typeof TREES)[number];
 /** The property by which a tree groups; the tree of storeys comes from the models themselves. */
 export const TREE_KEYS: Record<Exclude<TreeKind, 'storey'>, PropertyKey> = {
@@ -24,6 +33,8 @@ export const TREE_KEYS: Record<Exclude<TreeKind, 'storey'>, PropertyKey> = {
   material: { set: '', name: 'Material' },
   system: { set: '', name: 'System' },
   classification: { set: '', name: 'Classification' },
+  discipline: { set: OF_CODE, name: 'Discipline' },
+  party: { set: OF_CODE, name: 'Originator' },
 };
 
 const plainClass = (name: string): string => name.replace(/^Ifc/, '');

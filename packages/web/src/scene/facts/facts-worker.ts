@@ -39,6 +39,10 @@ const facts = {
     indexes.set(slot, new ElementIndex(table, properties));
     return response.ok;
   },
+  /** What the code of the model says of all its elements. */
+  describe(slot: number, parts: Record<string, string>): void {
+    indexes.get(slot)?.describe(parts);
+  },
   close(slot: number): void {
     indexes.delete(slot);
   },

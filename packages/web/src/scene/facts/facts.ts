@@ -2,7 +2,7 @@
 import { downloadProduct } from '@kindred/contract/register/register';
 import type { ColumnSummary } from '@kindred/core/scene/element-index';
 import { wrap, type Remote } from 'comlink';
-import { onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue';
 import { addressOf } from '../../platform/api.ts';
 import { attempt } from '../../platform/say.ts';
 import type { LoadedModel } from '../models.ts';
@@ -10,7 +10,12 @@ import type { FactsWorker } from './facts-worker.ts';
 
 export type Facts = ReturnType<typeof useElementFacts>;
 
-export function useElementFacts(models: Ref<readonly LoadedModel[]>, projectId: () => string) {
+/** `partsOf`: what the code of a version says, by the names of its parts. */
+export function useElementFacts(
+  models: Ref<readonly LoadedModel[]>,
+  projectId: () => string,
+  partsOf: (versionId: string) => Record<string, string>,
+) {
   const worker = new Worker(new URL('./facts-worker.ts', import.meta.url), { type: 'module' });
   const remote: Remote<FactsWorker> = wrap<FactsWorker>(worker);
   const open = new Set<number>();
@@ -28,16 +33,19 @@ export function useElementFacts(models: Ref<readonly LoadedModel[]>, projectId: 
         await remote.close(slot);
       }
     for (const { slot, versionId, table } of list) {
-      if (open.has(slot)) continue;
-      open.add(slot);
-      const address = addressOf(downloadProduct, { projectId: projectId(), versionId, product: 'properties' });
-      if (!(await remote.open(slot, toRaw(table), address))) silent.value = [...silent.value, versionId];
+      if (!open.has(slot)) {
+        open.add(slot);
+        const address = addressOf(downloadProduct, { projectId: projectId(), versionId, product: 'properties' });
+        if (!(await remote.open(slot, toRaw(table), address))) silent.value = [...silent.value, versionId];
+      }
+      await remote.describe(slot, partsOf(versionId));
     }
     columns.value = await remote.list();
     edition.value++;
   }
   // What one model does not tell must not silence the next.
-  watch(models, (list) => void (turns = turns.then(() => attempt(() => follow(list)))));
+  const said = computed(() => JSON.stringify(models.value.map(({ versionId }) => partsOf(versionId))));
+  watch([models, said], ([list]) => void (turns = turns.then(() => attempt(() => follow(list)))));
   onScopeDispose(() => worker.terminate());
   return { remote, columns, edition, silent };
 }
