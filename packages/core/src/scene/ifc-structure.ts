@@ -113,6 +113,7 @@ export function structureTypes(isElement: (type: string) => boolean): (type: str
     type.startsWith('IFCPROPERTY') ||
     type.startsWith('IFCQUANTITY') ||
     type.endsWith('PROFILEDEF') ||
+    type.endsWith('PLACEMENT') ||
     /^IFC\w+(?:TYPE|STYLE)$/.test(type) ||
     isElement(type);
 }

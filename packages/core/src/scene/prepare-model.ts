@@ -27,7 +27,7 @@ import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
 import { withBaseSchema } from './schema-name.ts';
 import { describeDamage, readablePart } from './step-damage.ts';
-import { indexStepFile, readArguments, readReferences, StepError, type StepFile } from './step-reader.ts';
+import { indexStepFile, readArguments, readReferences, StepError, typeOf, type StepFile } from './step-reader.ts';
 import { UndrawnReasons, type Undrawn } from './undrawn.ts';
 
 /** Columns of the elements that have a shape, one row each. */
@@ -107,7 +107,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
       structure: {
         unitIsAssumed: unit.assumed,
         nodes: table.nodes,
-        unplaced: findUnplaced(file, api, model, elements).map((row) => table.name[row] || table.globalId[row]!),
+        unplaced: findUnplaced(file, elements).map((row) => table.name[row] || table.globalId[row]!),
       },
     });
     const properties = encodeProperties(
@@ -280,10 +280,10 @@ const [PLACEMENT, REPRESENTATION] = [5, 6];
 const MOST_UNDRAWN = 500;
 
 /** Rows of elements whose placement is not in the file: they are drawn at the origin. */
-function findUnplaced(file: StepFile, api: IfcAPI, model: number, elements: readonly DrawnElement[]): number[] {
+function findUnplaced(file: StepFile, elements: readonly DrawnElement[]): number[] {
   return elements.flatMap(({ id }, row) => {
     const placement = readReferences(file, id, PLACEMENT)[0];
-    return placement !== undefined && !api.GetLineType(model, placement) ? [row] : [];
+    return placement !== undefined && !typeOf(file, placement) ? [row] : [];
   });
 }
 

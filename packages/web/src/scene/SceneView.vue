@@ -90,13 +90,13 @@ const { models, loading, problem, load } = useOpenModels(engine, () => project.p
 /** The models that are on the screen: what is told of them is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
 watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
-const words = useRegisterWords();
+const registerWords = useRegisterWords();
 const facts = useElementFacts(
   drawn,
   () => project.projectId,
   (versionId) => {
     const container = ready.value.find((item) => item.versionId === versionId);
-    return container ? words.parts(container) : {};
+    return container ? registerWords.parts(container) : {};
   },
 );
 const tables = computed(() => new Map(models.value.map(({ versionId, table }) => [versionId, table])));
