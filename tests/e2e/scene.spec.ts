@@ -281,6 +281,20 @@ test('a coordinator prepares a meeting: models of every kind, viewpoints in orde
     await expect(maren.getByTestId('scene-stats')).toContainText(/[4-9]\d\d\d elements/);
   });
 
+  await test.step('one sees what somebody else has selected at this moment', async () => {
+    const idris = await signIn(browser, 'Idris Callowby');
+    await openModels(idris, ['Structural model']);
+    await idris.getByPlaceholder('Name, type, property, GlobalId').fill('Portal column 4N');
+    await idris.locator('.node .label', { hasText: 'Portal column 4N' }).click();
+    const others = maren.getByRole('list', { name: 'Selected by others' });
+    await expect(others).toContainText('1 element', { timeout: 60_000 });
+    const eye = await eyeOf(maren);
+    await others.getByRole('button').click();
+    await expect.poll(() => eyeOf(maren)).not.toEqual(eye);
+    await idris.context().close();
+    await expect(others).toBeHidden({ timeout: 60_000 });
+  });
+
   await test.step('a control is explained and not used', async () => {
     await maren.keyboard.press('?');
     const help = maren.getByRole('complementary', { name: 'Explanations' });

@@ -15,6 +15,12 @@ interface Change {
   subjectType: string;
 }
 
+/** What somebody does at this moment: told to whoever is there, kept nowhere. */
+export interface Momentary {
+  personId: string;
+  data: unknown;
+}
+
 /** Which lists a change of a thing touches, where they are not called as the thing. */
 const QUERIES_OF: Record<string, string[]> = {
   version: ['container', 'folder'],
@@ -31,6 +37,7 @@ export const useLive = defineStore('live', () => {
   let socket: Socket | undefined;
   let entered = '';
   const waiting = new Set<string>();
+  const listeners = new Set<(said: Momentary) => void>();
 
   const refresh = useDebounceFn(
     () => {
@@ -79,6 +86,7 @@ export const useLive = defineStore('live', () => {
       if (reason === 'io server disconnect') socket!.connect();
     });
     socket.on('change', onChange);
+    socket.on('momentary', (said: Momentary) => listeners.forEach((listener) => listener(said)));
     socket.on('presence', (people: PresentPerson[]) => void (present.value = people));
     return socket;
   }
@@ -91,6 +99,15 @@ export const useLive = defineStore('live', () => {
       entered = projectId;
       present.value = [];
       if (connect().connected) void enterProject(projectId);
+    },
+    /** At most 2 kB; what is too large or too often is not passed on. */
+    tellMomentary(data: unknown): void {
+      socket?.volatile.emit('momentary', data);
+    },
+    /** Answers how to stop listening. */
+    onMomentary(listener: (said: Momentary) => void): () => void {
+      listeners.add(listener);
+      return () => void listeners.delete(listener);
     },
     leave(): void {
       socket?.disconnect();

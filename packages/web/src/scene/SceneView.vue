@@ -28,6 +28,7 @@ import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
 import FilterPanel from './FilterPanel.vue';
 import ModelList from './ModelList.vue';
+import OthersSelections from './OthersSelections.vue';
 import PropertyPanel from './PropertyPanel.vue';
 import SceneCompass from './SceneCompass.vue';
 import SceneList from './SceneList.vue';
@@ -52,6 +53,7 @@ import { useLayers } from './layers.ts';
 import { liftsOf, storeysOf } from './lifting.ts';
 import type { LoadedModel } from './models.ts';
 import { useOpenModels } from './open-models.ts';
+import { useOthersSelections } from './others-selections.ts';
 import { usePointing } from './pointing.ts';
 import { CHOOSE } from './tools.ts';
 import { coloursBySlot, type ColouredValue } from './value-colours.ts';
@@ -145,6 +147,7 @@ watch(pictures, () => {
   projection.value = engine.value!.cameras.projection;
 });
 const { layers, edition: painted } = useLayers(engine);
+const others = useOthersSelections(layers, painted, models);
 const cuts = shallowRef<Cuts>(UNCUT);
 function setCuts(next: Cuts): void {
   engine.value?.setCuts(next);
@@ -485,6 +488,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           @copy="copy(measures.map((one) => `${one.kind}\t${say(one)}`).join('\n'), 'Measures copied')"
           @clear="pointing.clear"
         />
+        <OthersSelections :others="others" @show="engine?.showElements($event)" />
         <SlidesPanel
           v-if="query('slides')"
           :folder="query('slides')"

@@ -42,6 +42,19 @@ describe('layers of paint', () => {
     expect(layers.isThinned).toBe(false);
   });
 
+  it('what others have selected has their colour, under my own selection and over ghosts, until they let go', () => {
+    layers.ghost([at(1)]);
+    layers.selectOfOthers(new Map([1, 2, 3].map((row) => [at(row), 0x112233])));
+    layers.select([at(2)]);
+    layers.hide([at(3)]);
+    expect([0, 1, 2, 3].map((row) => look(row))).toEqual(['own', 0x112233, 'selected', 'hidden']);
+    layers.select([]);
+    expect(look(2)).toBe(0x112233);
+    layers.selectOfOthers(new Map([[at(0, 2), 0x445566]]));
+    expect([0, 1, 2, 3].map((row) => look(row))).toEqual(['own', 'ghost', 'own', 'hidden']);
+    expect(look(0, 2)).toBe(0x445566);
+  });
+
   it('what is shown while others are isolated stands among them', () => {
     layers.isolate([at(1)]);
     layers.show([at(2)]);

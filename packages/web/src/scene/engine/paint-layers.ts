@@ -1,6 +1,6 @@
 /**
- * What is drawn of each element: layers that lie over one another. Hidden wins over selected, selected over a colour, a colour over ghost,
- * and under all of them is the element's own look.
+ * What is drawn of each element: layers that lie over one another. Hidden wins over selected, selected over what others have selected, that
+ * over ghost, ghost over a colour, and under all of them is the element's own look.
  */
 import { elementNumber, rowOf, slotOf } from './element-numbers.ts';
 
@@ -22,6 +22,8 @@ interface Layers {
   model: PaintedModel;
   flags: Uint8Array;
   colours: Uint32Array | null;
+  /** Row → colour of whoever else has selected it. */
+  others: Map<number, number>;
 }
 
 export interface PaintState {
@@ -39,7 +41,7 @@ export class PaintLayers {
   onChanged: () => void = () => undefined;
 
   addModel(slot: number, model: PaintedModel): void {
-    this.models.set(slot, { model, flags: new Uint8Array(model.elements), colours: null });
+    this.models.set(slot, { model, flags: new Uint8Array(model.elements), colours: null, others: new Map() });
     if (this.isolating) this.repaintAll();
   }
 
@@ -76,6 +78,17 @@ export class PaintLayers {
     for (const element of elements) if (!this.selected.delete(element) || !add) this.selected.add(element);
     for (const element of before) if (!this.selected.has(element)) this.flag(element, SELECTED, false);
     for (const element of this.selected) this.flag(element, SELECTED, true);
+    this.onChanged();
+  }
+
+  /** What others have selected: element → colour (0xRRGGBB). */
+  selectOfOthers(elements: ReadonlyMap<number, number>): void {
+    const before = [...this.models].flatMap(([slot, { others }]) =>
+      [...others.keys()].map((row) => elementNumber(slot, row)),
+    );
+    for (const { others } of this.models.values()) others.clear();
+    for (const [element, colour] of elements) this.models.get(slotOf(element))?.others.set(rowOf(element), colour);
+    for (const element of new Set([...before, ...elements.keys()])) this.repaint(element);
     this.onChanged();
   }
 
@@ -193,6 +206,11 @@ export class PaintLayers {
     layers.flags[row]! ^= bit;
     layers.model.paint(row, this.lookOf(layers, row));
   }
+  private repaint(element: number): void {
+    const layers = this.models.get(slotOf(element));
+    const row = rowOf(element);
+    if (layers && row < layers.flags.length) layers.model.paint(row, this.lookOf(layers, row));
+  }
   private clear(bits: number): void {
     for (const { flags } of this.models.values()) for (let row = 0; row < flags.length; row++) flags[row]! &= ~bits;
   }
@@ -201,11 +219,13 @@ export class PaintLayers {
       for (let row = 0; row < layers.flags.length; row++) layers.model.paint(row, this.lookOf(layers, row));
   }
 
-  private lookOf({ flags, colours }: Layers, row: number): Look {
+  private lookOf({ flags, colours, others }: Layers, row: number): Look {
     const has = flags[row]!;
     const outside = this.isolating && !(has & ISOLATED);
     if (has & HIDDEN || (outside && this.isolating === 'hidden')) return 'hidden';
     if (has & SELECTED) return 'selected';
+    const other = others.size ? others.get(row) : undefined;
+    if (other !== undefined) return other;
     if (has & GHOST || outside) return 'ghost';
     return colours?.[row] ? colours[row]! - COLOURED : 'own';
   }
