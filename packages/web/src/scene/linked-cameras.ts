@@ -5,12 +5,12 @@ import type { ModelView, SceneEngine } from './engine/scene-engine.ts';
 const SAME = 1e-3;
 
 export function linkCameras(scenes: readonly SceneEngine[]): void {
-  let shared: ModelView | undefined;
+  let last: ModelView | undefined;
   for (const scene of scenes)
     scene.onDrawn = () => {
       const view = scene.view();
-      if (shared && isSame(shared, view)) return;
-      shared = view;
+      if (last && isSame(last, view)) return;
+      last = view;
       for (const other of scenes) if (other !== scene) other.setView(view, false);
     };
 }
