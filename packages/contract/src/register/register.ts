@@ -476,6 +476,11 @@ export const downloadProduct = operation('downloadProduct', {
     'What preparation made of a version: a thumbnail; of a model the scene package, the element table or all properties',
   access: { kind: 'register', action: 'see' },
   params: Type.Object({ product: OneOf(PRODUCTS) }),
+  /** Of a large model's scene, further parts than the first. */
+  query: Type.Object(
+    { part: Type.Optional(Type.Integer({ minimum: 1, maximum: 99 })) },
+    { additionalProperties: false },
+  ),
   binary: true,
 });
 

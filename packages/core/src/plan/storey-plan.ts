@@ -1,5 +1,5 @@
 /** A storey of a model seen from above: the boxes of its elements, and which of them stands at a place. */
-import { addUnitCube, emptyBounds, isEmpty, type Bounds } from '../scene/bounds.ts';
+import { addInstance, emptyBounds, isEmpty, type Bounds } from '../scene/bounds.ts';
 import type { ScenePackage } from '../scene/package.ts';
 import { Picker } from '../scene/pick.ts';
 import type { PlanPoint } from './plan-map.ts';
@@ -28,19 +28,19 @@ export function storeysOf({ nodes, node }: ElementTable): { node: number; name: 
 export function elementsOn(scene: ScenePackage, table: ElementTable, storey: number): PlacedElement[] {
   const { element, matrix } = scene.instances;
   const found = new Map<number, Bounds>();
-  const placed = new Float64Array(16);
   for (let i = 0; i < element.length; i++) {
     const row = element[i]!;
     if (storeyOf(table.nodes, table.node[row]!) !== storey) continue;
     const bounds = found.get(row) ?? found.set(row, emptyBounds()).get(row)!;
-    for (let column = 0; column < 4; column++)
-      for (let axis = 0; axis < 3; axis++)
-        placed[column * 4 + axis] = matrix[i * 12 + column * 3 + axis]! + (column === 3 ? scene.origin[axis]! : 0);
-    addUnitCube(bounds, placed);
+    addInstance(bounds, matrix, i);
   }
   return [...found]
     .filter(([, bounds]) => !isEmpty(bounds))
-    .map(([row, bounds]) => ({ row, class: table.classes[table.class[row]!]!, bounds }));
+    .map(([row, bounds]) => ({
+      row,
+      class: table.classes[table.class[row]!]!,
+      bounds: bounds.map((value, i) => value + scene.origin[i % 3]!) as Bounds,
+    }));
 }
 
 /** Metres. */

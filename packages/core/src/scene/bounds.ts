@@ -20,6 +20,22 @@ export function addUnitCube(bounds: Bounds, m: ArrayLike<number>, at = 0): void 
   }
 }
 
+/** Widens `bounds` by an instance of a scene package: three axes and a place, three numbers each. */
+export function addInstance(bounds: Bounds, matrix: ArrayLike<number>, instance: number): void {
+  const at = instance * 12;
+  for (let axis = 0; axis < 3; axis++) {
+    let low = matrix[at + 9 + axis]!;
+    let high = low;
+    for (let column = 0; column < 9; column += 3) {
+      const edge = matrix[at + column + axis]!;
+      if (edge < 0) low += edge;
+      else high += edge;
+    }
+    if (low < bounds[axis]!) bounds[axis] = low;
+    if (high > bounds[axis + 3]!) bounds[axis + 3] = high;
+  }
+}
+
 /**
  * Widens `bounds` by vertices of six floats each (place, normal), placed by a matrix (column-major) with y up; what has no finite place
  * is left out.

@@ -1,6 +1,7 @@
 /** The boxes of all instances in a tree: what a ray or a box meets is found without looking at each of them. */
 import { Box3, BufferAttribute, BufferGeometry, Vector3, type Ray } from 'three';
 import { MeshBVH, type SerializedBVH } from 'three-mesh-bvh';
+import { addInstance, emptyBounds } from './bounds.ts';
 import type { Instances } from './package.ts';
 
 export class InstanceTree {
@@ -49,29 +50,32 @@ export class InstanceTree {
   }
 
   take(made: SerializedBVH): void {
-    this.tree = MeshBVH.deserialize(made, boxesOf(this.instances), { setIndex: false });
+    this.tree = MeshBVH.deserialize(made, new BufferGeometry(), { setIndex: false });
   }
 
   private ready(): { tree: MeshBVH } {
-    this.tree ??= new MeshBVH(boxesOf(this.instances), { indirect: true });
-    return { tree: this.tree };
+    if (!this.tree) {
+      const made = new MeshBVH(boxesOf(this.instances), { indirect: true });
+      // The boxes are in the tree now: what it was made from is let go.
+      this.take(MeshBVH.serialize(made, { cloneBuffers: false }));
+    }
+    return { tree: this.tree! };
   }
 }
 
 /** One flat triangle for each instance, from corner to corner of its box: its box is that of the instance. */
 function boxesOf({ matrix: m }: Pick<Instances, 'matrix'>): BufferGeometry {
-  const corners = new Float32Array((m.length / 12) * 9);
-  for (let at = 0, to = 0; at < m.length; at += 12, to += 9)
+  const count = m.length / 12;
+  const corners = new Float32Array(count * 9);
+  const box = emptyBounds();
+  for (let i = 0; i < count; i++) {
+    box.fill(Infinity, 0, 3).fill(-Infinity, 3);
+    addInstance(box, m, i);
     for (let axis = 0; axis < 3; axis++) {
-      let [low, high] = [m[at + 9 + axis]!, m[at + 9 + axis]!];
-      for (let column = 0; column < 9; column += 3) {
-        const edge = m[at + column + axis]!;
-        if (edge < 0) low += edge;
-        else high += edge;
-      }
-      corners[to + axis] = corners[to + 6 + axis] = low;
-      corners[to + 3 + axis] = high;
+      corners[i * 9 + axis] = corners[i * 9 + 6 + axis] = box[axis]!;
+      corners[i * 9 + 3 + axis] = box[axis + 3]!;
     }
+  }
   return new BufferGeometry().setAttribute('position', new BufferAttribute(corners, 3));
 }
 

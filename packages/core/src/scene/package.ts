@@ -9,6 +9,7 @@ import type { Shapes } from './mesh-collector.ts';
 const MAGIC = 0x4e43_534b; // "KSCN"
 const VERSION = 1;
 
+/** In the order of their elements. */
 export interface Instances {
   /** Shape number of each instance. */
   shape: Uint32Array;
@@ -20,6 +21,21 @@ export interface Instances {
   colour: Uint8Array;
 }
 
+/** A further part of a large model, a package of its own. */
+export interface PartPlace {
+  /** In metres from the origin. */
+  bounds: Bounds;
+  /** Diagonal of its largest element, metres. */
+  largest: number;
+  bytes: number;
+  elements: number;
+}
+export interface Parts {
+  /** The part of each element row; 0 is the package that says so, the places of the others begin with that of 1. */
+  of: Uint16Array;
+  places: PartPlace[];
+}
+
 export interface ScenePackage {
   /** The point in model coordinates (metres) that the matrices count from. Doubles: it may be hundreds of kilometres. */
   origin: [number, number, number];
@@ -27,6 +43,8 @@ export interface ScenePackage {
   bounds: Bounds;
   shapes: Shapes;
   instances: Instances;
+  /** Where there is more than this package. */
+  parts?: Parts;
 }
 
 type Column = Uint8Array | Uint16Array | Uint32Array | Float32Array;
@@ -41,6 +59,7 @@ interface Header {
   origin: [number, number, number];
   bounds: Bounds;
   columns: Record<string, ColumnPlace>;
+  parts?: PartPlace[];
 }
 
 const COLUMN_TYPES: Record<string, ColumnType> = {
@@ -52,19 +71,23 @@ const COLUMN_TYPES: Record<string, ColumnType> = {
   element: 'u32',
   matrix: 'f32',
   colour: 'u8',
+  partOf: 'u16',
 };
 
 const align = (n: number): number => (n + 3) & ~3;
 
-export function encodeScene({ origin, bounds, shapes, instances }: ScenePackage): Uint8Array<ArrayBuffer> {
-  const columns = { ...shapes, ...instances } as unknown as Record<string, Column>;
+export function encodeScene({ origin, bounds, shapes, instances, parts }: ScenePackage): Uint8Array<ArrayBuffer> {
+  const columns = { ...shapes, ...instances, ...(parts && { partOf: parts.of }) } as unknown as Record<string, Column>;
   const places: Record<string, ColumnPlace> = {};
   let offset = 0;
   for (const [name, type] of Object.entries(COLUMN_TYPES)) {
-    places[name] = { type, offset, length: columns[name]!.length };
-    offset = align(offset + columns[name]!.byteLength);
+    if (!columns[name]) continue;
+    places[name] = { type, offset, length: columns[name].length };
+    offset = align(offset + columns[name].byteLength);
   }
-  const header = new TextEncoder().encode(JSON.stringify({ origin, bounds, columns: places } satisfies Header));
+  const header = new TextEncoder().encode(
+    JSON.stringify({ origin, bounds, columns: places, parts: parts?.places } satisfies Header),
+  );
   const start = align(12 + header.length);
   const file = new Uint8Array(start + offset);
   new Uint32Array(file.buffer, 0, 3).set([MAGIC, VERSION, header.length]);
@@ -102,5 +125,6 @@ export function decodeScene(file: ArrayBuffer): ScenePackage {
       matrix: column<Float32Array>('matrix'),
       colour: column<Uint8Array>('colour'),
     },
+    ...(header.parts && { parts: { of: column<Uint16Array>('partOf'), places: header.parts } }),
   };
 }

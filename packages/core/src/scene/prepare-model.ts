@@ -23,6 +23,7 @@ import { assembleScene, PlacedShapes } from './placed-shapes.ts';
 import { MeshCollector, type ShapePlacement } from './mesh-collector.ts';
 import { encodeScene, type ScenePackage } from './package.ts';
 import { noteModel, type ModelNote } from './model-notes.ts';
+import { splitScene } from './parts.ts';
 import { placedHeight } from './placed-height.ts';
 import { encodeProperties } from './property-file.ts';
 import { withBaseSchema } from './schema-name.ts';
@@ -122,11 +123,15 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
   }
 }
 
-export const encodePrepared = ({ scene, table, properties }: Omit<PreparedModel, 'bounds'>) => ({
-  scene: encodeScene(scene),
-  elements: new TextEncoder().encode(JSON.stringify(table)),
+/** By name; further parts of a large scene are numbered. */
+export function encodePrepared({
+  scene,
+  table,
   properties,
-});
+}: Omit<PreparedModel, 'bounds'>): Record<string, Uint8Array> {
+  const parts = splitScene(scene).map((part, i) => [i ? `scene-${i}` : 'scene', encodeScene(part)] as const);
+  return { ...Object.fromEntries(parts), elements: new TextEncoder().encode(JSON.stringify(table)), properties };
+}
 
 /**
  * Products that are no bodies of a building, though the geometry kernel counts them among its elements: what holds or

@@ -100,14 +100,13 @@ const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[])
     const bytes = await fs.readFile(file);
     const { mediaType } = await detectContent(bytes);
     const prepared = await prepareModelFile(bytes, mediaType, webIfc);
-    const { scene, elements, properties } = encodePrepared(prepared);
     const { width, height, pixels } = drawThumbnail(prepared.scene);
     const { default: sharp } = await import('sharp');
     const thumbnail = await sharp(pixels, { raw: { width, height, channels: 4 } })
       .png()
       .toBuffer();
     return {
-      products: { scene, elements, properties, thumbnail },
+      products: { ...encodePrepared(prepared), thumbnail },
       sheets: [],
       note: prepared.table.notes.map(modelNote).join(' '),
     };

@@ -73,12 +73,13 @@ export async function downloadProduct(
   platform: Platform,
   actor: Member,
   versionId: string,
-  product: keyof typeof PRODUCT_TYPES,
+  { product, part }: { product: keyof typeof PRODUCT_TYPES; part?: number },
   response: Response,
 ): Promise<void> {
   const version = await visibleVersion(platform.db, actor, versionId);
-  const name = product === 'thumbnail' && isNarrowed(actor, version) ? 'shared-thumbnail' : product;
-  if (product === 'scene') await noteUse(platform.db, actor, version, 'opened');
+  const narrowed = product === 'thumbnail' && isNarrowed(actor, version);
+  const name = narrowed ? 'shared-thumbnail' : part ? `${product}-${part}` : product;
+  if (name === 'scene') await noteUse(platform.db, actor, version, 'opened');
   await sendBlob(platform, response, await productOf(platform.db, version.id, name), PRODUCT_TYPES[product]);
 }
 

@@ -102,8 +102,8 @@ export function registerRoutes(platform: Platform): Route[] {
       await files.downloadNative(platform, actor, params.versionId!, params.nativeId!, response);
       return null;
     }),
-    route(contract.downloadProduct, async ({ actor, params, response }) => {
-      await files.downloadProduct(platform, actor, params.versionId!, params.product, response);
+    route(contract.downloadProduct, async ({ actor, params, query, response }) => {
+      await files.downloadProduct(platform, actor, params.versionId!, { ...params, ...query }, response);
       return null;
     }),
     route(checkAccessOperation, ({ actor, params, query }) => checkAccess(platform, actor, params.memberId!, query)),

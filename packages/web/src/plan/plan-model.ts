@@ -1,6 +1,7 @@
 /** The model behind a plan: loaded when somebody asks what stands there. */
 import { elementsOn, storeysOf, type PlacedElement } from '@kindred/core/plan/storey-plan';
 import type { ScenePackage } from '@kindred/core/scene/package';
+import { joinScenes } from '@kindred/core/scene/parts';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { sayProblem } from '../platform/say.ts';
 import { loadModel, type LoadedModel } from '../scene/models.ts';
@@ -22,10 +23,15 @@ export function usePlanModel(projectId: () => string, wanted: () => string | und
       if (!versionId) return;
       loading.value = true;
       try {
-        const { shapes, table, close } = loadModel(projectId(), versionId);
-        const [{ pack: scene }, elements] = await Promise.all([shapes, table]);
-        close();
-        if (wanted() === versionId) model.value = { versionId, scene, table: elements };
+        const source = loadModel(projectId(), versionId);
+        try {
+          const [first, table] = await Promise.all([source.part(0), source.table]);
+          const further = first.pack.parts?.places.map((_, i) => source.part(i + 1)) ?? [];
+          const scene = joinScenes([first, ...(await Promise.all(further))].map(({ pack }) => pack));
+          if (wanted() === versionId) model.value = { versionId, scene, table };
+        } finally {
+          source.close();
+        }
       } catch (error) {
         sayProblem(error);
       } finally {

@@ -15,7 +15,7 @@ const emit = defineEmits<{
 }>();
 const engine = shallowRef<SceneEngine>();
 const failed = ref('');
-const { models, loading, problem, load } = useOpenModels(
+const { models, loading, problem, fill, load } = useOpenModels(
   engine,
   () => props.projectId,
   () => 'model',
@@ -31,6 +31,7 @@ watch(
 );
 function begin(scene: SceneEngine): void {
   engine.value = scene;
+  scene.onFinished = () => void fill();
   emit('ready', scene);
 }
 </script>

@@ -65,7 +65,7 @@ const { query, set } = useRouteQuery();
 
 const engine = shallowRef<SceneEngine>();
 const pictures = ref(0);
-const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0, megabytes: 0, milliseconds: 0 });
+const stats = ref<SceneStats>({ calls: 0, triangles: 0, elements: 0, missing: 0, megabytes: 0, milliseconds: 0 });
 const heading = ref(0);
 const finished = ref(false);
 /** Where the camera is, for whoever reads the page without seeing it. */
@@ -88,7 +88,7 @@ function sourceOf(versionId: string): string {
     ? `${container.code} ${container.revision}, version ${container.versionNumber}`
     : 'an earlier version';
 }
-const { models, loading, problem, load } = useOpenModels(engine, () => project.projectId, titleOf);
+const { models, loading, problem, filling, fill, load } = useOpenModels(engine, () => project.projectId, titleOf);
 /** The models that are on the screen: what is told of them is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
 watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
@@ -131,6 +131,7 @@ function begin(scene: SceneEngine): void {
   };
   scene.onFinished = () => {
     finished.value = true;
+    void fill();
     void writeView();
   };
   scene.passable = (slot, row) => {
@@ -505,8 +506,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           </button>
         </div>
         <span class="mono quiet stats" data-test="scene-stats"
-          >{{ stats.elements }} elements · {{ stats.triangles }} triangles · {{ stats.calls }} draws ·
-          {{ stats.megabytes.toFixed(1) }} MB<template v-if="stats.milliseconds">
+          >{{ stats.elements }} elements<template v-if="stats.missing">
+            ({{ stats.missing }}
+            {{ filling ? 'still to come' : 'left out: too small from here for the memory of this machine' }})</template
+          >
+          · {{ stats.triangles }} triangles · {{ stats.calls }} draws · {{ stats.megabytes.toFixed(1) }} MB<template
+            v-if="stats.milliseconds"
+          >
             · {{ stats.milliseconds.toFixed(0) }} ms a picture</template
           ></span
         >

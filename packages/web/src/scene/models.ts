@@ -17,26 +17,47 @@ export interface LoadedModel {
 
 const NOT_THERE = 'This model is not there, is not prepared yet, or is not shared with you.';
 
-/** Each as soon as it is there: the shapes can be drawn before the table is read, and before rays find them quickly. */
-export function loadModel(projectId: string, versionId: string) {
-  const address = (product: string): string => addressOf(downloadProduct, { projectId, versionId, product });
+/** The model was closed while somebody waited for a part of it. */
+export class Closed extends Error {}
+
+export interface LoadedPart {
+  pack: ScenePackage;
+  draws: Draw[];
+}
+
+/** Each as soon as it is asked for and there: the shapes can be drawn before the table is read, and before rays find them quickly. */
+export interface ModelSource {
+  table: Promise<ElementTable>;
+  /** The first is 0; what further ones there are, it says. */
+  part(number: number): Promise<LoadedPart>;
+  /** Of a part that is there. */
+  trees(part: number): Promise<PickerTrees>;
+  close(): void;
+}
+
+export function loadModel(projectId: string, versionId: string): ModelSource {
+  const address = (product: string, part?: number): string =>
+    addressOf(downloadProduct, { projectId, versionId, product }, { part });
   const worker = new Worker(new URL('./engine/model-worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<ModelWorker>(worker);
-  const shapes = remote.load(address('scene')).then((loaded): { pack: ScenePackage; draws: Draw[] } => {
-    if (!loaded) throw new Error(NOT_THERE);
-    return { pack: decodeScene(loaded.file), draws: loaded.draws };
-  });
-  const table = fetch(address('elements')).then((response) => {
-    if (!response.ok) throw new Error(NOT_THERE);
-    return response.json() as Promise<ElementTable>;
-  });
-  shapes.catch(() => worker.terminate());
+  let end: () => void;
+  const ended = new Promise<never>((_, reject) => (end = () => reject(new Closed())));
+  // Nobody may be waiting when it ends.
+  ended.catch(() => undefined);
   return {
-    shapes,
-    table,
-    /** To be asked for when the shapes are there. */
-    trees: (): Promise<PickerTrees> => remote.trees().finally(() => worker.terminate()),
-    /** Who asks for no trees says so. */
-    close: (): void => worker.terminate(),
+    table: fetch(address('elements')).then((response) => {
+      if (!response.ok) throw new Error(NOT_THERE);
+      return response.json() as Promise<ElementTable>;
+    }),
+    async part(number) {
+      const loaded = await Promise.race([remote.load(address('scene', number || undefined), number), ended]);
+      if (!loaded) throw new Error(NOT_THERE);
+      return { pack: decodeScene(loaded.file), draws: loaded.draws };
+    },
+    trees: (part) => Promise.race([remote.trees(part), ended]),
+    close() {
+      worker.terminate();
+      end();
+    },
   };
 }

@@ -18,12 +18,13 @@ export const OPEN = 0x8000_0000;
 export const OPAQUE = 250;
 /** A shape gets a draw of its own when that spares so many vertices; the rest lies together in one. */
 const WORTH_A_DRAW = 2000;
-const MOST_DRAWS = 24;
+/** Of what is opaque, and of what one sees through. */
+export const MOST_DRAWS = 24;
 /** So much of a surface may be missing, as part of the whole, and it still counts as closed. */
 const GAP = 1e-3;
 
 /** O(vertices + triangles). */
-export function drawsOf(scene: ScenePackage): Draw[] {
+export function drawsOf(scene: ScenePackage, mostDraws = MOST_DRAWS): Draw[] {
   const { shape, colour } = scene.instances;
   const shapes = outwards(scene.shapes);
   const draws: Draw[] = [];
@@ -40,7 +41,7 @@ export function drawsOf(scene: ScenePackage): Draw[] {
     const repeated = [...uses]
       .filter((use) => spared(use) >= WORTH_A_DRAW)
       .sort((a, b) => spared(b) - spared(a))
-      .slice(0, MOST_DRAWS);
+      .slice(0, mostDraws);
     for (const [number, users] of repeated) {
       uses.delete(number);
       draws.push({ opaque, ...instanced(shapes, number, users) });

@@ -17,12 +17,11 @@ const texture = (table: InstanceTable, name: 'paintTexture' | 'placeTexture') =>
     height: number;
   };
 
-it('gives each instance the rows of its matrix, over as many rows of the texture as it takes', () => {
+it('gives each instance the numbers of its matrix, over as many rows of the texture as it takes', () => {
   const { data, width, height } = texture(new InstanceTable(instances), 'placeTexture');
   expect([width, height]).toEqual([512 * 3, 2]);
-  // Column-major in the package, row by row in the texture.
   const first = 599 * 12;
-  expect([...data.subarray(first, first + 4)]).toEqual([0, 3, 6, 9].map((n) => first + n));
+  expect([...data.subarray(first, first + 4)]).toEqual([0, 1, 2, 3].map((n) => first + n));
 });
 
 it('shows each look; what is wholly clear of itself is still there, what is hidden is not', () => {
@@ -54,6 +53,6 @@ it('makes a ghost of what is solid, and takes places anew', () => {
   expect(ghost[3]).toBeLessThan(60);
   expect(ghost[3]).toBeGreaterThan(0);
   solid.matrix[11] = 77;
-  table.placeAll();
+  table.moved();
   expect(texture(table, 'placeTexture').data[11]).toBe(77);
 });

@@ -43,11 +43,20 @@ export interface SharedUniforms {
   capWithColour: { value: number };
 }
 
+/** The graphics card takes whole rows. What follows the matrices in a file is taken along where there is enough of it: nothing looks there. */
+function wholeRows(matrix: Float32Array, length: number): Float32Array {
+  if (matrix.byteOffset + length * 4 <= matrix.buffer.byteLength)
+    return new Float32Array(matrix.buffer, matrix.byteOffset, length);
+  const padded = new Float32Array(length);
+  padded.set(matrix);
+  return padded;
+}
+
 /** Place and paint of every instance of a model, in two textures that its materials read. */
 export class InstanceTable {
   private readonly paint: Uint8Array<ArrayBuffer>;
   private readonly paintTexture: DataTexture;
-  private readonly place: Float32Array<ArrayBuffer>;
+  private readonly place: Float32Array;
   private readonly placeTexture: DataTexture;
   /** The paint is with the graphics card as it is here. */
   private isSent = true;
@@ -55,9 +64,9 @@ export class InstanceTable {
   constructor(private readonly instances: Instances) {
     const count = instances.shape.length;
     const rows = Math.max(1, Math.ceil(count / IN_A_ROW));
-    this.place = new Float32Array(rows * IN_A_ROW * 12);
-    this.placeTexture = new DataTexture(this.place, IN_A_ROW * 3, rows, RGBAFormat, FloatType);
-    this.placeAll();
+    this.place = wholeRows(instances.matrix, rows * IN_A_ROW * 12);
+    this.placeTexture = new DataTexture(this.place as never, IN_A_ROW * 3, rows, RGBAFormat, FloatType);
+    this.placeTexture.needsUpdate = true;
     this.paint = new Uint8Array(rows * IN_A_ROW * 4);
     this.paintTexture = new DataTexture(this.paint, IN_A_ROW, rows, RGBAFormat, UnsignedByteType);
     this.paintTexture.colorSpace = SRGBColorSpace;
@@ -70,12 +79,9 @@ export class InstanceTable {
   }
 
   /** Takes the places of the instances anew. */
-  placeAll(): void {
-    const { matrix: m, shape } = this.instances;
-    for (let i = 0; i < shape.length; i++)
-      for (let row = 0; row < 3; row++)
-        for (let column = 0; column < 4; column++)
-          this.place[i * 12 + row * 4 + column] = m[i * 12 + column * 3 + row]!;
+  moved(): void {
+    const { matrix } = this.instances;
+    if (this.place.buffer !== matrix.buffer) this.place.set(matrix);
     this.placeTexture.needsUpdate = true;
   }
 

@@ -70,9 +70,58 @@ describe('a model in the scene', () => {
   it('tells the corners of all that stands in it', () => {
     const mesh = meshOf(scene(2));
     mesh.group.position.set(0, 10, 0);
-    const corners = new Float32Array(2 * 24 + 3);
-    expect(mesh.corners(corners, 3)).toBe(51);
-    expect([...corners.subarray(3, 9)]).toEqual([0, 10, 0, 1, 10, 0]);
+    const corners = mesh.corners();
+    expect(corners).toHaveLength(2 * 24);
+    expect([...corners.subarray(0, 6)]).toEqual([0, 10, 0, 1, 10, 0]);
+  });
+});
+
+describe('a model in parts', () => {
+  /** Three cubes of one element each, ten metres apart: the first is here, the others are a part. */
+  const whole = boxes([0, 10, 20].map((x) => ({ min: [x, 0, 0], size: [1, 1, 1] })));
+  const only = (from: number, to: number): ScenePackage => ({
+    ...whole,
+    instances: {
+      shape: whole.instances.shape.slice(from, to),
+      element: whole.instances.element.slice(from, to),
+      matrix: whole.instances.matrix.slice(from * 12, to * 12),
+      colour: whole.instances.colour.slice(from * 4, to * 4),
+    },
+  });
+  const place = { bounds: [10, 0, 0, 21, 1, 1] as ScenePackage['bounds'], largest: 2, bytes: 120, elements: 2 };
+  const first = { ...only(0, 1), parts: { of: Uint16Array.of(0, 1, 1), places: [place] } };
+  const [further, draws] = [only(1, 3), drawsOf(only(1, 3))];
+  const ray20 = new Ray(new Vector3(20.4, -5, 0.3), new Vector3(0, 1, 0));
+
+  it('knows where the elements are whose part is not here', () => {
+    const mesh = meshOf(first);
+    mesh.group.position.set(100, 0, 0);
+    expect([mesh.elements, mesh.missing]).toEqual([3, 2]);
+    expect(mesh.furtherParts()).toMatchObject([{ part: 1, isHere: false, bytes: 240, elements: 2 }]);
+    const box = mesh.boxOf(2, new Box3());
+    expect([box.min.x, box.max.x]).toEqual([110, 121]);
+    expect(mesh.corners()).toHaveLength(48);
+    expect(mesh.solidsOf(2)).toEqual([]);
+    mesh.paint(2, 'hidden');
+  });
+
+  it('takes a part in, lifted like the rest, and gives it back', () => {
+    const mesh = meshOf(first);
+    mesh.lift(Float32Array.of(0, 0, 7));
+    expect([...mesh.addPart(1, further, draws)]).toEqual([1, 2]);
+    expect(mesh.missing).toBe(0);
+    expect(mesh.boxOf(2, new Box3()).min.z).toBe(7);
+    expect(mesh.pick(ray20, [], all)).toBeUndefined();
+    mesh.lift(null);
+    expect(mesh.pick(ray20, [], all)).toMatchObject({ row: 2, part: 1, distance: expect.closeTo(5) });
+    const { bytes, triangles } = mesh;
+    expect([mesh.solidsOf(2)[0]!.volume(), triangles]).toEqual([expect.closeTo(1), 36]);
+    mesh.removePart(1);
+    expect(mesh.bytes).toBeLessThan(bytes);
+    expect(mesh.group.children).toHaveLength(1);
+    // What it took is known now.
+    expect(mesh.furtherParts()[0]!.bytes).toBe(bytes - mesh.bytes);
+    expect(mesh.pick(ray20, [], all)).toBeUndefined();
   });
 });
 

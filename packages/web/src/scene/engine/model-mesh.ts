@@ -1,176 +1,182 @@
-import type { ScenePackage } from '@kindred/core/scene/package';
-import { Picker, type PickerTrees } from '@kindred/core/scene/pick';
-import { Solid } from '@kindred/core/scene/solid';
-import {
-  Box3,
-  BufferAttribute,
-  BufferGeometry,
-  Group,
-  InstancedBufferAttribute,
-  InstancedBufferGeometry,
-  IntType,
-  Mesh,
-  Vector3,
-  type MeshLambertMaterial,
-  type Plane,
-  type Ray,
-} from 'three';
+/** One model in the scene, in one part or several: of a large one those come later, and far detail may be left out. */
+import type { PartPlace, ScenePackage } from '@kindred/core/scene/package';
+import type { PickerTrees } from '@kindred/core/scene/pick';
+import type { Solid } from '@kindred/core/scene/solid';
+import { Box3, Group, Vector3, type Plane, type Ray } from 'three';
 import type { Draw } from './draws.ts';
-import { InstanceTable, type SharedUniforms } from './instance-table.ts';
+import type { SharedUniforms } from './instance-table.ts';
 import type { Look, PaintedModel } from './paint-layers.ts';
+import { PartMesh, type PartHit } from './part-mesh.ts';
 
 /** Where a ray meets an element. */
-export interface Hit {
+export interface Hit extends PartHit {
   row: number;
-  instance: number;
-  triangle: number;
-  distance: number;
+  part: number;
 }
 
-/** One model in the scene: its draws, its paint, and where its elements are. */
+/** A further part, and whether it is there. */
+export interface PartState {
+  part: number;
+  box: Box3;
+  largest: number;
+  bytes: number;
+  elements: number;
+  isHere: boolean;
+}
+
+/** What a part takes that was never here, for each byte of its package. */
+const TAKES = 2;
+
 export class ModelMesh implements PaintedModel {
   readonly group = new Group();
-  readonly triangles: number;
   readonly elements: number;
-  /** That the graphics card holds. */
-  readonly bytes: number;
-  readonly picker: Picker;
-  private readonly table: InstanceTable;
-  /** Instances of each element row, as starts into `members`. */
-  private readonly starts: Uint32Array;
-  private readonly members: Uint32Array;
-  private readonly corner = new Vector3();
-  /** Of each instance, where it stands when nothing is lifted. */
-  private heights: Float32Array | undefined;
+  private readonly parts = new Map<number, PartMesh>();
+  private readonly places: readonly PartPlace[];
+  private readonly partOf: Uint16Array | undefined;
+  /** By part, of all that have been here. */
+  private readonly weights = new Map<number, number>();
+  private lifts: Float32Array | null = null;
 
   constructor(
-    readonly scene: ScenePackage,
+    pack: ScenePackage,
     draws: readonly Draw[],
-    clippingPlanes: Plane[],
-    shared: SharedUniforms,
+    private readonly clippingPlanes: Plane[],
+    private readonly shared: SharedUniforms,
   ) {
-    const { shape, element } = scene.instances;
-    const { indexStarts } = scene.shapes;
-    this.picker = new Picker(scene);
-    this.table = new InstanceTable(scene.instances);
-    this.triangles = shape.reduce((sum, number) => sum + (indexStarts[number + 1]! - indexStarts[number]!) / 3, 0);
-    const materials = [true, false].map((opaque) => this.table.material(opaque, clippingPlanes, shared));
-    const depth = this.table.depthMaterial();
-    for (const draw of draws) {
-      const mesh = new Mesh(geometryOf(draw), materials[draw.opaque ? 0 : 1]);
-      mesh.frustumCulled = false;
-      mesh.castShadow = mesh.receiveShadow = true;
-      mesh.customDepthMaterial = depth;
-      mesh.matrixAutoUpdate = false;
-      this.group.add(mesh);
-    }
-    this.bytes = draws.reduce(
-      (sum, { positions, indices, instances }) =>
-        sum + positions.byteLength + indices.byteLength + instances.byteLength,
-      this.table.bytes,
-    );
-    this.elements = element.reduce((most, row) => Math.max(most, row + 1), 0);
-    this.starts = new Uint32Array(this.elements + 1);
-    for (const row of element) this.starts[row + 1]!++;
-    for (let i = 0; i < this.elements; i++) this.starts[i + 1]! += this.starts[i]!;
-    const next = this.starts.slice();
-    this.members = new Uint32Array(element.length);
-    element.forEach((row, instance) => (this.members[next[row]!++] = instance));
+    this.places = pack.parts?.places ?? [];
+    this.partOf = pack.parts?.of;
+    this.elements = this.partOf?.length ?? pack.instances.element.reduce((most, row) => Math.max(most, row + 1), 0);
+    this.addPart(0, pack, draws);
   }
 
+  /** Returns the rows of its elements. */
+  addPart(part: number, pack: ScenePackage, draws: readonly Draw[]): Iterable<number> {
+    const mesh = new PartMesh(pack, draws, this.clippingPlanes, this.shared);
+    this.parts.set(part, mesh);
+    this.weights.set(part, mesh.bytes);
+    if (this.lifts) mesh.lift(this.lifts);
+    for (const drawn of mesh.draws) drawn.matrixWorld.copy(this.group.matrixWorld);
+    this.group.add(...mesh.draws);
+    return mesh.rows;
+  }
+  removePart(part: number): void {
+    const mesh = this.parts.get(part);
+    if (!mesh) return;
+    this.group.remove(...mesh.draws);
+    mesh.dispose();
+    this.parts.delete(part);
+  }
+  /** Beyond the first, which is always here. */
+  furtherParts(): PartState[] {
+    return this.places.map(({ largest, bytes, elements }, i) => ({
+      part: i + 1,
+      box: this.boxOfPart(i + 1),
+      ...{ largest, elements },
+      bytes: this.weights.get(i + 1) ?? bytes * TAKES,
+      isHere: this.parts.has(i + 1),
+    }));
+  }
   /** Trees that were made beside the page. */
-  take(trees: PickerTrees): void {
-    this.picker.take(trees);
+  take(part: number, trees: PickerTrees): void {
+    this.parts.get(part)?.picker.take(trees);
   }
 
-  instancesOf(row: number): Uint32Array {
-    return this.members.subarray(this.starts[row], this.starts[row + 1]);
+  get here(): Iterable<PartMesh> {
+    return this.parts.values();
   }
-  rowOf(instance: number): number {
-    return this.scene.instances.element[instance]!;
+  /** Elements in parts that are not here. */
+  get missing(): number {
+    return this.places.reduce((sum, { elements }, i) => sum + (this.parts.has(i + 1) ? 0 : elements), 0);
+  }
+  get triangles(): number {
+    return this.sum(({ triangles }) => triangles);
+  }
+  /** That the page and the graphics card hold. */
+  get bytes(): number {
+    return this.sum(({ bytes }) => bytes);
+  }
+  private sum(of: (part: PartMesh) => number): number {
+    return [...this.parts.values()].reduce((sum, part) => sum + of(part), 0);
+  }
+
+  private partWith(row: number): PartMesh | undefined {
+    return this.parts.get(this.partOf?.[row] ?? 0);
   }
 
   paint(row: number, look: Look): void {
-    const { starts, members, table } = this;
-    for (let i = starts[row]!; i < starts[row + 1]!; i++) table.setLook(members[i]!, look);
+    this.partWith(row)?.paint(row, look);
   }
 
   /** The nearest element on a ray that is accepted, not behind a section. */
   pick(ray: Ray, planes: readonly Plane[], accepts: (row: number) => boolean): Hit | undefined {
     const origin = ray.origin.clone().sub(this.group.position);
     const point = new Vector3();
-    const picked = this.picker.pick(origin.toArray(), ray.direction.toArray(), (instance, distance) =>
-      distance === undefined
-        ? accepts(this.rowOf(instance))
-        : planes.every((plane) => plane.distanceToPoint(ray.at(distance, point)) >= 0),
-    );
-    return picked && { row: this.rowOf(picked.instance), ...picked };
+    let best: Hit | undefined;
+    for (const [part, mesh] of this.parts) {
+      const hit = mesh.picker.pick(origin.toArray(), ray.direction.toArray(), (instance, distance) =>
+        distance === undefined
+          ? accepts(mesh.rowOf(instance))
+          : planes.every((plane) => plane.distanceToPoint(ray.at(distance, point)) >= 0),
+      );
+      if (hit && hit.distance < (best?.distance ?? Infinity)) best = { part, row: mesh.rowOf(hit.instance), ...hit };
+    }
+    return best;
   }
 
   /** An instance as edges and faces; its coordinates count from the origin of the model. */
-  solidOf(instance: number): Solid {
-    return new Solid(this.picker.shapes, this.scene.instances, instance);
+  solidOf({ part, instance }: Pick<Hit, 'part' | 'instance'>): Solid {
+    return this.parts.get(part)!.solidOf(instance);
+  }
+  /** All solids of an element; none where its part is not here. */
+  solidsOf(row: number): Solid[] {
+    const part = this.partWith(row);
+    return part ? [...part.instancesOf(row)].map((instance) => part.solidOf(instance)) : [];
   }
 
-  /** Widens `box` by an element, in the coordinates of the scene. */
+  /** Widens `box` by an element, or by the part that it lies in where that is not here, in the coordinates of the scene. */
   boxOf(row: number, box: Box3): Box3 {
+    const part = this.partWith(row);
+    if (!part) return box.union(this.boxOfPart(this.partOf![row]!));
     const corners = new Float32Array(24);
-    for (const instance of this.instancesOf(row)) {
-      this.cornersOf(instance, corners, 0);
-      for (let at = 0; at < 24; at += 3) box.expandByPoint(this.corner.fromArray(corners, at));
+    const corner = new Vector3();
+    for (const instance of part.instancesOf(row)) {
+      part.cornersOf(instance, corners, 0, this.group.position);
+      for (let at = 0; at < 24; at += 3) box.expandByPoint(corner.fromArray(corners, at));
     }
     return box;
   }
-  /** Writes the corners of all instances from `at` on, in the coordinates of the scene; returns where they end. */
-  corners(into: Float32Array, at: number): number {
-    const count = this.scene.instances.shape.length;
-    for (let i = 0; i < count; i++) this.cornersOf(i, into, at + i * 24);
-    return at + count * 24;
+  private boxOfPart(part: number): Box3 {
+    const [x0, y0, z0, x1, y1, z1] = this.places[part - 1]!.bounds;
+    return new Box3(new Vector3(x0, y0, z0), new Vector3(x1, y1, z1)).translate(this.group.position);
   }
-  private cornersOf(instance: number, into: Float32Array, at: number): void {
-    const m = this.scene.instances.matrix;
-    const from = instance * 12;
-    const { x: dx, y: dy, z: dz } = this.group.position;
-    for (let k = 0; k < 8; k++) {
-      const [x, y, z] = [k & 1, (k >> 1) & 1, (k >> 2) & 1];
-      into[at + k * 3] = m[from]! * x + m[from + 3]! * y + m[from + 6]! * z + m[from + 9]! + dx;
-      into[at + k * 3 + 1] = m[from + 1]! * x + m[from + 4]! * y + m[from + 7]! * z + m[from + 10]! + dy;
-      into[at + k * 3 + 2] = m[from + 2]! * x + m[from + 5]! * y + m[from + 8]! * z + m[from + 11]! + dz;
-    }
+  /** Corners of all that is here, and of the boxes of all that is not: x, y, z one after the other, in the coordinates of the scene. */
+  corners(): Float32Array {
+    const away = this.furtherParts().filter(({ isHere }) => !isHere);
+    const points = new Float32Array(this.sum(({ count }) => count) * 24 + away.length * 24);
+    let at = 0;
+    for (const part of this.parts.values())
+      for (let i = 0; i < part.count; i++, at += 24) part.cornersOf(i, points, at, this.group.position);
+    for (const {
+      box: { min, max },
+    } of away)
+      for (let k = 0; k < 8; k++, at += 3)
+        points.set([k & 1 ? max.x : min.x, k & 2 ? max.y : min.y, k & 4 ? max.z : min.z], at);
+    return points;
   }
 
   /** Lifts elements off their places by so many metres each; null puts them back. O(instances). */
   lift(lifts: Float32Array | null): void {
-    const { matrix, element } = this.scene.instances;
-    this.heights ??= Float32Array.from(element, (_, i) => matrix[i * 12 + 11]!);
-    for (let i = 0; i < element.length; i++) matrix[i * 12 + 11] = this.heights[i]! + (lifts?.[element[i]!] ?? 0);
-    this.table.placeAll();
-    this.picker.instances.moved();
+    if (lifts === this.lifts) return;
+    this.lifts = lifts;
+    for (const part of this.parts.values()) part.lift(lifts);
   }
 
   /** What holds for all of the scene changed. */
   renewMaterials(): void {
-    for (const mesh of this.group.children as Mesh<BufferGeometry, MeshLambertMaterial>[])
-      mesh.material.needsUpdate = true;
+    for (const part of this.parts.values()) part.renewMaterials();
   }
 
   dispose(): void {
-    for (const mesh of this.group.children as Mesh<BufferGeometry, MeshLambertMaterial>[]) {
-      mesh.geometry.dispose();
-      mesh.material.dispose();
-      mesh.customDepthMaterial?.dispose();
-    }
-    this.table.dispose();
+    for (const part of this.parts.values()) part.dispose();
   }
-}
-
-function geometryOf({ positions, indices, instances, instanced }: Draw): BufferGeometry {
-  const geometry = instanced ? new InstancedBufferGeometry() : new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(positions, 3, true));
-  geometry.setIndex(new BufferAttribute(indices, 1));
-  const numbers = instanced ? new InstancedBufferAttribute(instances, 1) : new BufferAttribute(instances, 1);
-  numbers.gpuType = IntType;
-  geometry.setAttribute('instance', numbers);
-  if (geometry instanceof InstancedBufferGeometry) geometry.instanceCount = instances.length;
-  return geometry;
 }

@@ -1,31 +1,39 @@
-/** Fetches a scene package, makes its draws, and then the trees that rays are sent through: beside the page. */
+/** Fetches the parts of a scene, makes their draws, and then the trees that rays are sent through: beside the page. */
 import { decodeScene, type ScenePackage } from '@kindred/core/scene/package';
 import { Picker, type PickerTrees } from '@kindred/core/scene/pick';
 import { expose, transfer } from 'comlink';
-import { drawsOf, type Draw } from './draws.ts';
+import { drawsOf, MOST_DRAWS, type Draw } from './draws.ts';
 
-export interface LoadedScene {
-  /** As it was fetched. */
+export interface LoadedPart {
+  /** As it was fetched, with room behind it for what the graphics card takes along. */
   file: ArrayBuffer;
   draws: Draw[];
 }
 
-let scene: ScenePackage | undefined;
+/** Bytes of a row of places on the graphics card. */
+const ROOM = 512 * 48;
+/** Kept until the trees are asked for. */
+const parts = new Map<number, ScenePackage>();
+let mostDraws = MOST_DRAWS;
 
 const loading = {
   /** Null where there is no such package, or not for this person. */
-  async load(address: string): Promise<LoadedScene | null> {
+  async load(address: string, part: number): Promise<LoadedPart | null> {
     const response = await fetch(address);
     if (!response.ok) return null;
-    const file = await response.arrayBuffer();
-    scene = decodeScene(file.slice(0));
-    const draws = drawsOf(scene);
+    const fetched = await response.arrayBuffer();
+    const file = new ArrayBuffer(fetched.byteLength + ROOM);
+    new Uint8Array(file).set(new Uint8Array(fetched));
+    const scene = decodeScene(fetched);
+    parts.set(part, scene);
+    if (scene.parts) mostDraws = Math.ceil(MOST_DRAWS / (scene.parts.places.length + 1));
+    const draws = drawsOf(scene, mostDraws);
     const arrays = draws.flatMap(({ positions, indices, instances }) => [positions, indices, instances]);
     return transfer({ file, draws }, [file, ...new Set(arrays.map(({ buffer }) => buffer as ArrayBuffer))]);
   },
-  async trees(): Promise<PickerTrees> {
-    const picker = new Picker(scene!);
-    scene = undefined;
+  async trees(part: number): Promise<PickerTrees> {
+    const picker = new Picker(parts.get(part)!);
+    parts.delete(part);
     return Promise.resolve({ shapes: picker.shapes.serialise(), instances: picker.instances.serialise() });
   },
 };

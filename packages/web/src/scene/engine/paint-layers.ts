@@ -45,6 +45,16 @@ export class PaintLayers {
     if (this.isolating) this.repaintAll();
   }
 
+  /** More of a model is drawn than before: some rows are painted for the first time. */
+  addRows(slot: number, rows: Iterable<number>): void {
+    const layers = this.models.get(slot)!;
+    for (const row of rows) {
+      const look = this.lookOf(layers, row);
+      if (look !== 'own') layers.model.paint(row, look);
+    }
+    this.onChanged();
+  }
+
   removeModel(slot: number): void {
     this.models.delete(slot);
     for (const element of this.selected) if (slotOf(element) === slot) this.selected.delete(element);

@@ -61,7 +61,7 @@ export class Picking {
   aim(picked: Picked, metresAPixel: (distance: number) => number): Aim {
     const { slot, hit, element } = picked;
     const away = this.models.toModels(this.models.get(slot)!.group.position);
-    const solid = this.solidOf(slot, hit.instance);
+    const solid = this.solidOf(slot, hit);
     const out = (point: Point): Point => point.map((value, i) => value + away[i]!) as unknown as Point;
     const inside = picked.at.map((value, i) => value - away[i]!) as unknown as Point;
     const { kind, at, edge } = snap(solid.edges(), inside, REACH * metresAPixel(picked.distance));
@@ -72,16 +72,14 @@ export class Picking {
     };
   }
 
-  /** Cubic metres of an element; undefined where a part of it is not closed. */
+  /** Cubic metres of an element; undefined where a part of it is not closed or not here. */
   volumeOf(slot: number, row: number): number | undefined {
-    const mesh = this.models.get(slot)!;
-    let sum = 0;
-    for (const instance of mesh.instancesOf(row)) {
-      const volume = mesh.solidOf(instance).volume();
-      if (volume === undefined) return undefined;
-      sum += volume;
-    }
-    return sum;
+    const volumes = this.models
+      .get(slot)!
+      .solidsOf(row)
+      .map((solid) => solid.volume());
+    if (!volumes.length || volumes.includes(undefined)) return undefined;
+    return volumes.reduce<number>((sum, volume) => sum + volume!, 0);
   }
 
   /** Shapes stand elsewhere now. */
@@ -89,11 +87,11 @@ export class Picking {
     this.solids.clear();
   }
 
-  private solidOf(slot: number, instance: number): Solid {
-    const key = `${slot} ${instance}`;
+  private solidOf(slot: number, hit: Hit): Solid {
+    const key = `${slot} ${hit.part} ${hit.instance}`;
     let solid = this.solids.get(key);
     if (!solid) {
-      solid = this.models.get(slot)!.solidOf(instance);
+      solid = this.models.get(slot)!.solidOf(hit);
       if (this.solids.size >= REMEMBERED) this.solids.delete(this.solids.keys().next().value!);
       this.solids.set(key, solid);
     }

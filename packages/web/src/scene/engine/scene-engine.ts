@@ -3,6 +3,7 @@
  * finished is done by parts with one duty each. It draws only when something changed; at rest the picture is finished.
  */
 import type { ScenePackage } from '@kindred/core/scene/package';
+import type { PlannedPart } from '@kindred/core/scene/part-plan';
 import type { PickerTrees, Point } from '@kindred/core/scene/pick';
 import { surroundingsOf, type StandingModel } from '@kindred/core/scene/surroundings';
 import * as THREE from 'three';
@@ -12,7 +13,7 @@ import { rowOf, slotOf } from './element-numbers.ts';
 import { Finish, type Finishing } from './finish.ts';
 import { Ground } from './ground.ts';
 import type { SharedUniforms } from './instance-table.ts';
-import { ModelMesh } from './model-mesh.ts';
+import { ModelMesh, type PartState } from './model-mesh.ts';
 import { PaintLayers } from './paint-layers.ts';
 import { Picking, type Aim, type Picked } from './picking.ts';
 import { Quality } from './quality.ts';
@@ -24,10 +25,15 @@ export interface SceneStats {
   calls: number;
   triangles: number;
   elements: number;
-  /** Of the models, with the graphics card. */
+  /** Of them, in parts that are not here. */
+  missing: number;
+  /** Of the models, here and with the graphics card. */
   megabytes: number;
   /** From picture to picture, when it last moved. */
   milliseconds: number;
+}
+export interface FurtherPart extends Omit<PartState, 'box'>, PlannedPart {
+  version: string;
 }
 export interface Appearance extends Finishing {
   ground: boolean;
@@ -148,9 +154,35 @@ export class SceneEngine {
     this.paint.addModel(slot, this.models.get(slot)!);
     this.measure();
   }
-  /** What was made beside the page for a model that is drawn already. */
-  takeTrees(version: string, trees: PickerTrees): void {
-    this.models.get(this.models.slotOf(version))?.take(trees);
+  /** A further part of a model that is drawn already. */
+  addPart(version: string, part: number, pack: ScenePackage, draws: readonly Draw[]): void {
+    const slot = this.models.slotOf(version);
+    const rows = this.models.get(slot)?.addPart(part, pack, draws);
+    if (rows) this.paint.addRows(slot, rows);
+  }
+  removePart(version: string, part: number): void {
+    this.models.get(this.models.slotOf(version))?.removePart(part);
+    this.picking.forget();
+    this.touch();
+  }
+  /** Parts beyond the first of all models, in the coordinates of the scene, and where one looks from. */
+  furtherParts(): { parts: FurtherPart[]; eye: Point } {
+    const parts = [...this.models.all()].flatMap(([slot, mesh]) =>
+      mesh.furtherParts().map(({ box: { min, max }, ...part }): FurtherPart => ({
+        ...part,
+        version: this.models.versionOf(slot),
+        bounds: [min.x, min.y, min.z, max.x, max.y, max.z],
+      })),
+    );
+    return { parts, eye: this.cameras.camera.position.toArray() };
+  }
+  /** Bytes that all models take. */
+  get bytes(): number {
+    return [...this.models.all()].reduce((sum, [, { bytes }]) => sum + bytes, 0);
+  }
+  /** What was made beside the page for a part that is drawn already. */
+  takeTrees(version: string, part: number, trees: PickerTrees): void {
+    this.models.get(this.models.slotOf(version))?.take(part, trees);
   }
   removeModel(version: string): void {
     const slot = this.models.slotOf(version);
@@ -306,13 +338,15 @@ export class SceneEngine {
 
   private surroundings() {
     const standing = (): Iterable<StandingModel> =>
-      [...this.models.all()].map(([slot, { scene, picker, group }]) => ({
-        ...{ scene, picker, offset: group.position.toArray() },
-        stands: (instance) => {
-          const row = scene.instances.element[instance]!;
-          return this.paint.isSolid(slot, row) && !this.passable(slot, row);
-        },
-      }));
+      [...this.models.all()].flatMap(([slot, { here, group }]) =>
+        [...here].map(({ scene, picker }) => ({
+          ...{ scene, picker, offset: group.position.toArray() },
+          stands: (instance: number) => {
+            const row = scene.instances.element[instance]!;
+            return this.paint.isSolid(slot, row) && !this.passable(slot, row);
+          },
+        })),
+      );
     return surroundingsOf(standing, this.groundLevel);
   }
 
@@ -371,13 +405,13 @@ export class SceneEngine {
   }
 
   stats(): SceneStats {
-    let [triangles, elements, bytes] = [0, 0, 0];
+    let [triangles, elements, missing] = [0, 0, 0];
     for (const [, model] of this.models.all()) {
       triangles += model.triangles;
       elements += model.elements;
-      bytes += model.bytes;
+      missing += model.missing;
     }
-    return { calls: this.calls, triangles, elements, megabytes: bytes / 1e6, milliseconds: this.pace };
+    return { calls: this.calls, triangles, elements, missing, megabytes: this.bytes / 1e6, milliseconds: this.pace };
   }
 
   touch(): void {

@@ -64,10 +64,13 @@ export class SceneModels {
   }
   /** Corners of the boxes of all instances: x, y, z one after the other. */
   outline(): Float32Array {
-    const all = [...this.meshes.values()];
-    const points = new Float32Array(all.reduce((sum, { scene }) => sum + scene.instances.shape.length * 24, 0));
+    const all = [...this.meshes.values()].map((mesh) => mesh.corners());
+    const points = new Float32Array(all.reduce((sum, { length }) => sum + length, 0));
     let at = 0;
-    for (const mesh of all) at = mesh.corners(points, at);
+    for (const corners of all) {
+      points.set(corners, at);
+      at += corners.length;
+    }
     return points;
   }
   /** Around some elements. */

@@ -15,12 +15,13 @@ uint number = instance & 0x7fffffffu;
 ivec2 cell = ivec2(int(number) % IN_A_ROW, int(number) / IN_A_ROW);
 vPaint = texelFetch(paintTexture, cell, 0);
 ivec2 first = ivec2(cell.x * 3, cell.y);
-vec4 corner = vec4(position, 1.0);
-vec4 alongX = texelFetch(placeTexture, first, 0);
-vec4 alongY = texelFetch(placeTexture, first + ivec2(1, 0), 0);
-vec4 alongZ = texelFetch(placeTexture, first + ivec2(2, 0), 0);
-vec3 transformed = vec3(dot(alongX, corner), dot(alongY, corner), dot(alongZ, corner));
-float outside = instance == number ? sign(dot(alongX.xyz, cross(alongY.xyz, alongZ.xyz))) : 0.0;
+/* Twelve numbers one after the other: three for each axis, three for the place. */
+vec4 a = texelFetch(placeTexture, first, 0);
+vec4 b = texelFetch(placeTexture, first + ivec2(1, 0), 0);
+vec4 c = texelFetch(placeTexture, first + ivec2(2, 0), 0);
+mat3 axes = mat3(a.xyz, vec3(a.w, b.xy), vec3(b.zw, c.x));
+vec3 transformed = axes * position + c.yzw;
+float outside = instance == number ? sign(determinant(axes)) : 0.0;
 vKind = vec2(fract(float(number) * 0.6180339) * 0.97, outside);`;
 
 export const PLACED_AWAY = /* glsl */ `#include <project_vertex>
