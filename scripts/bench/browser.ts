@@ -38,30 +38,31 @@ try {
   }
 
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  // Functions are named by what runs this file; in the page nobody does.
+  await page.addInitScript('globalThis.__name = (named) => named');
   await page.goto(`${stage.address}/sign-in`);
   await page.getByRole('button', { name: /Bench Person/ }).click();
   await page.waitForURL((url) => url.pathname === '/');
   const scene = `${stage.address}/projects/${project.id}/scene`;
-  let draws = 0;
-  const open = async (): Promise<number> => {
+  /** Milliseconds from the click until its first part is drawn, and until all of it is; and what moving it takes. */
+  const open = async () => {
     await page.goto(scene);
     await page.getByText('BEN-AAA-ZZ-ZZ-M-A-0001').waitFor();
     // Neither side pays for starting its engine: shaders here, WebAssembly there.
     await page.waitForTimeout(1000);
-    const milliseconds = await page.evaluate(async () => {
+    return page.evaluate(async () => {
       const box = document.querySelector<HTMLInputElement>('.model input')!;
       const start = performance.now();
       box.click();
-      for (;;) {
-        await new Promise((resolve) => setTimeout(resolve, 5));
-        if (/^[1-9]/.test(document.querySelector('[data-test=scene-stats]')!.textContent ?? ''))
-          return performance.now() - start;
+      for (let first = 0; ;) {
+        await new Promise((resolve) => setTimeout(resolve, 2));
+        const said = document.querySelector('[data-test=scene-stats]')!.textContent ?? '';
+        if (/^[1-9]/.test(said)) first ||= performance.now() - start;
+        if (first && !said.includes('(')) return { first, all: performance.now() - start };
       }
     });
-    draws = Number(/(\d+) draws/.exec(await page.locator('[data-test=scene-stats]').innerText())![1]);
-    return milliseconds;
   };
-
+  const opened: Awaited<ReturnType<typeof open>>[] = [];
   const webIfc = path.dirname(createRequire(import.meta.url).resolve('web-ifc'));
   const parsing = await browser.newPage();
   await parsing.route('**/bench/**', (route) => {
@@ -95,12 +96,56 @@ try {
     }, `/api/projects/${project.id}/versions/${versionId}/file`);
   };
   await parsing.context().addCookies(await page.context().cookies());
+  const openAndKeep = async (): Promise<number> => {
+    opened.push(await open());
+    return opened.at(-1)!.all;
+  };
+  const all = await ratio(openAndKeep, parse, 5);
+  report('opening 50,000 prepared elements in the browser, ms, against parsing their IFC there', all, { atMost: 0.1 });
+  const first = opened.map((one) => one.first).sort((a, b) => a - b)[opened.length >> 1]!;
   report(
-    'opening 50,000 prepared elements in the browser, ms, against parsing their IFC there',
-    await ratio(open, parse, 3),
-    { atMost: 0.1 },
+    'the first picture of them, ms, against the same',
+    { ours: first, baseline: all.baseline, ratio: first / all.baseline },
+    { atMost: 0.02 },
   );
+  const draws = Number(/(\d+) draws/.exec(await page.locator('[data-test=scene-stats]').innerText())![1]);
   report('draw calls for 50,000 elements', { ours: draws, baseline: 1, ratio: draws }, { atMost: 80 });
+
+  // What the page does in each frame while one turns the model.
+  await page.locator('canvas[data-finished="true"]').waitFor();
+  const script = await page.evaluate(async () => {
+    const canvas = document.querySelector('canvas')!;
+    const { left, top, width, height } = canvas.getBoundingClientRect();
+    const point = (type: string, x: number): void => {
+      const where = { clientX: left + width / 2 + x, clientY: top + height / 2, buttons: 1, button: 0, pointerId: 1 };
+      canvas.dispatchEvent(new PointerEvent(type, { ...where, bubbles: true, isPrimary: true, pointerType: 'mouse' }));
+      document.dispatchEvent(
+        new PointerEvent(type, { ...where, bubbles: true, isPrimary: true, pointerType: 'mouse' }),
+      );
+    };
+    // All callbacks of a frame have the same time.
+    const frames = new Map<number, number>();
+    const ask = window.requestAnimationFrame.bind(window);
+    window.requestAnimationFrame = (run) =>
+      ask((time) => {
+        const began = performance.now();
+        run(time);
+        frames.set(time, (frames.get(time) ?? 0) + performance.now() - began);
+      });
+    point('pointerdown', 0);
+    for (let i = 1; i <= 60; i++) {
+      point('pointermove', i * 4);
+      await new Promise((resolve) => ask(resolve));
+    }
+    point('pointerup', 240);
+    return [...frames.values()].sort((a, b) => a - b);
+  });
+  const slowFrame = script[Math.floor(script.length * 0.9)]!;
+  report(
+    `script in a frame while 50,000 elements turn, ms, nine of ten of ${script.length}, against 4 ms`,
+    { ours: slowFrame, baseline: 4, ratio: slowFrame / 4 },
+    { atMost: 1 },
+  );
 
   // 40 roles side by side: what the page does between a click and the finished grid.
   const grid = { register: ['see', 'add'], issues: ['see'] } as const;

@@ -7,7 +7,7 @@ import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { decodeProperties } from '@kindred/core/scene/property-file';
 import { groupElements } from '@kindred/core/scene/schedule';
 import { storeyOf } from '@kindred/core/scene/storeys';
-import { Ray, Vector3 } from 'three';
+import { Box3, Ray, Vector3 } from 'three';
 import { webIfc } from '../../packages/server/src/preparation/web-ifc.ts';
 import { drawsOf } from '../../packages/web/src/scene/engine/draws.ts';
 import { ModelMesh } from '../../packages/web/src/scene/engine/model-mesh.ts';
@@ -52,11 +52,11 @@ const reach = new Vector3().fromArray(scene.bounds, 3).distanceTo(middle);
 let met = 0;
 const click = (i: number): void => {
   const from = new Vector3(Math.cos(i) * reach, Math.sin(i) * reach, reach / 2).add(middle);
-  const at = new Vector3(Math.cos(i * 7) * reach * 0.5, Math.sin(i * 5) * reach * 0.5, 2).add(middle);
+  const at = mesh.boxOf((i * 7919) % ELEMENTS, new Box3()).getCenter(new Vector3());
   if (mesh.pick(new Ray(from, at.sub(from).normalize()), [], (row) => layers.isSolid(0, row))) met++;
 };
 within('a click, ms, nine of ten, against 5 ms', usual(200, click), 5);
-if (met < 100) throw new Error(`Only ${met} of 400 clicks met something`);
+if (met < 350) throw new Error(`Only ${met} of 400 clicks met something`);
 
 const storey = table.nodes.findIndex(({ class: of, name }) => of === 'IfcBuildingStorey' && name === '01 Upper');
 const rows = table.node.flatMap((node, row) => (storeyOf(table.nodes, node) === storey ? [row] : []));

@@ -23,28 +23,36 @@ export function fitView(
   { across, up }: Opening,
 ): FittedView {
   const right = new Vector3().crossVectors(towards, roof);
-  const dot = (i: number, { x, y, z }: Vector3): number => points[i]! * x + points[i + 1]! * y + points[i + 2]! * z;
   // On each axis of the picture the eye lies where the outermost lines of sight to both sides cross.
-  const along = (axis: Vector3, opening: number): { middle: number; back: number } => {
-    let [low, high] = [Infinity, Infinity];
-    for (let i = 0; i < points.length; i += 3) {
-      const [side, depth] = [dot(i, axis), dot(i, towards)];
-      low = Math.min(low, depth * opening + side);
-      high = Math.min(high, depth * opening - side);
-    }
-    return { middle: (low - high) / 2, back: (low + high) / (2 * opening) };
-  };
-  const [level, upright] = [along(right, across), along(roof, up)];
-  let [nearest, farthest] = [Infinity, -Infinity];
+  let [left, rightmost, below, above, nearest, farthest] = [
+    Infinity,
+    Infinity,
+    Infinity,
+    Infinity,
+    Infinity,
+    -Infinity,
+  ];
+  // One pass over plain numbers: a large model has very many points, and they are looked at before its first picture.
+  const [rx, ry, rz] = [right.x, right.y, right.z];
+  const [ux, uy, uz] = [roof.x, roof.y, roof.z];
+  const [tx, ty, tz] = [towards.x, towards.y, towards.z];
   for (let i = 0; i < points.length; i += 3) {
-    nearest = Math.min(nearest, dot(i, towards));
-    farthest = Math.max(farthest, dot(i, towards));
+    const [x, y, z] = [points[i]!, points[i + 1]!, points[i + 2]!];
+    const depth = x * tx + y * ty + z * tz;
+    const side = x * rx + y * ry + z * rz;
+    const height = x * ux + y * uy + z * uz;
+    if (depth < nearest) nearest = depth;
+    if (depth > farthest) farthest = depth;
+    if (depth * across + side < left) left = depth * across + side;
+    if (depth * across - side < rightmost) rightmost = depth * across - side;
+    if (depth * up + height < below) below = depth * up + height;
+    if (depth * up - height < above) above = depth * up - height;
   }
-  const back = Math.min(level.back, upright.back);
+  const back = Math.min((left + rightmost) / (2 * across), (below + above) / (2 * up));
   const on = (depth: number): Point =>
     new Vector3()
-      .addScaledVector(right, level.middle)
-      .addScaledVector(roof, upright.middle)
+      .addScaledVector(right, (left - rightmost) / 2)
+      .addScaledVector(roof, (below - above) / 2)
       .addScaledVector(towards, depth)
       .toArray();
   return { position: on(back), target: on(Math.max((nearest + farthest) / 2, back + 0.01)) };

@@ -124,11 +124,7 @@ export function prepareModel(bytes: Uint8Array, api: IfcAPI): PreparedModel {
 }
 
 /** By name; further parts of a large scene are numbered. */
-export function encodePrepared({
-  scene,
-  table,
-  properties,
-}: Omit<PreparedModel, 'bounds'>): Record<string, Uint8Array> {
+export function encodePrepared({ scene, table, properties }: Omit<PreparedModel, 'bounds'>) {
   const parts = splitScene(scene).map((part, i) => [i ? `scene-${i}` : 'scene', encodeScene(part)] as const);
   return { ...Object.fromEntries(parts), elements: new TextEncoder().encode(JSON.stringify(table)), properties };
 }

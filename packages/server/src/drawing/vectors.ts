@@ -28,8 +28,9 @@ export async function vectorsOfPage(
   versionId: string,
   page: number,
 ): Promise<Uint8Array | undefined> {
-  const file = await unlessMissing(productOf(db, versionId, 'vectors'), () => undefined);
-  if (!file) return undefined;
+  const product = await unlessMissing(productOf(db, versionId, 'vectors'), () => undefined);
+  if (!product) return undefined;
+  const file = product.sha256;
   const pages = pageCount(await store.readBytes(file, 0, HEAD_BYTES));
   if (page > pages) return undefined;
   const [offset, length] = pageAt(await store.readBytes(file, 0, tableLength(pages)), page);

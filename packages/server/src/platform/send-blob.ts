@@ -1,6 +1,9 @@
 import type { Response } from 'express';
+import { createGunzip } from 'node:zlib';
 import { pipeline } from 'node:stream/promises';
 import type { Platform } from './services.ts';
+
+export type Encoding = '' | 'gzip';
 
 /**
  * Streams a blob. What an address answers may depend on who asks, and may be taken back from them: browsers keep it, but ask each
@@ -11,6 +14,7 @@ export async function sendBlob(
   response: Response,
   sha256: string,
   mediaType: string,
+  encoding: Encoding = '',
 ): Promise<void> {
   response.setHeader('Content-Type', mediaType);
   response.setHeader('ETag', `"${sha256}"`);
@@ -19,5 +23,10 @@ export async function sendBlob(
     response.status(304).end();
     return;
   }
-  await pipeline(await store.read(sha256), response);
+  const stored = await store.read(sha256);
+  if (!encoding) return pipeline(stored, response);
+  response.vary('Accept-Encoding');
+  if (!response.req.acceptsEncodings(encoding)) return pipeline(stored, createGunzip(), response);
+  response.setHeader('Content-Encoding', encoding);
+  await pipeline(stored, response);
 }

@@ -11,12 +11,13 @@ import type { JobKind } from '../platform/jobs.ts';
 import { blobs } from '../platform/schema.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
+import type { Encoding } from '../platform/send-blob.ts';
 import type { Platform } from '../platform/services.ts';
 import { containers, products, titleBlockLayouts, versions } from '../register/schema.ts';
 import { lockContainers, markPreparation } from '../register/versions.ts';
 import { renewShareCopies } from '../register/share-sets.ts';
 import { audience } from '../register/visibility.ts';
-import type { Outcome } from './messages.ts';
+import { COMPRESSED, type Outcome } from './messages.ts';
 import { PREPARE, SHARE_COPY } from '../register/jobs.ts';
 import { removeAbandonedFolders } from './own-folder.ts';
 import { PreparationRunner } from './runner.ts';
@@ -179,22 +180,25 @@ async function failPreparation(platform: Platform, versionId: string): Promise<v
 }
 
 type VersionRow = typeof versions.$inferSelect;
-type Stored = { product: string; sha256: string; size: number }[];
+type Stored = { product: string; encoding: Encoding; sha256: string; size: number }[];
 
 async function storeProducts(platform: Platform, folder: string, products: string[]): Promise<Stored> {
   const stored: Stored = [];
-  for (const product of products)
-    stored.push({ product, ...(await platform.store.putFile(path.join(folder, product))) });
+  for (const name of products) {
+    const { name: product, ext } = path.parse(name);
+    const encoding = ext === COMPRESSED ? 'gzip' : '';
+    stored.push({ product, encoding, ...(await platform.store.putFile(path.join(folder, name))) });
+  }
   return stored;
 }
 
 async function insertProducts(db: Db, versionId: string, stored: Stored): Promise<void> {
-  for (const { product, sha256, size } of stored) {
+  for (const { product, encoding, sha256, size } of stored) {
     await db.insert(blobs).values({ sha256, size, createdAt: now() }).onConflictDoNothing();
     await db
       .insert(products)
-      .values({ versionId, product, sha256 })
-      .onConflictDoUpdate({ target: [products.versionId, products.product], set: { sha256 } });
+      .values({ versionId, product, sha256, encoding })
+      .onConflictDoUpdate({ target: [products.versionId, products.product], set: { sha256, encoding } });
   }
 }
 

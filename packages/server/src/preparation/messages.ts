@@ -94,9 +94,13 @@ export interface PreparationTask {
   output: string;
 }
 
+/** At the end of the name of a product that is compressed. */
+export const COMPRESSED = '.gz';
+
 /** … and what it answers. A sentence is for the person who delivered the file. */
 export type PreparationAnswer =
   | { state: 'preparing' }
+  /** `products`: names of files in the folder. */
   | { state: 'ready'; products: string[]; sheets: PreparedSheet[]; note: string }
   | { state: 'failed'; note: string }
   /** Something threw that was not expected: nothing that this process says from now on can be trusted. */

@@ -10,7 +10,15 @@ import type { FileKind } from '@kindred/core/register/file-kind';
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { PreparedSheet } from '../register/sheets.ts';
-import type { ComparisonReport, PreparationAnswer, PreparationTask, ReadMarks } from './messages.ts';
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import {
+  COMPRESSED,
+  type ComparisonReport,
+  type PreparationAnswer,
+  type PreparationTask,
+  type ReadMarks,
+} from './messages.ts';
 import { webIfc } from './web-ifc.ts';
 
 interface Prepared {
@@ -22,6 +30,7 @@ interface Prepared {
 /** A reason why a file cannot be prepared that the person who delivered it can act on. */
 class Unfit extends Error {}
 
+const compress = promisify(gzip);
 const THUMBNAIL = 480;
 const PICTURES = new Set<string | undefined>(['png', 'jpeg', 'webp']);
 const MOST_PIXELS = 200_000_000;
@@ -100,13 +109,16 @@ const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[])
     const bytes = await fs.readFile(file);
     const { mediaType } = await detectContent(bytes);
     const prepared = await prepareModelFile(bytes, mediaType, webIfc);
+    const { properties, ...toSend } = encodePrepared(prepared);
+    const sent: Record<string, Uint8Array> = {};
+    for (const [name, content] of Object.entries(toSend)) sent[name + COMPRESSED] = await compress(content);
     const { width, height, pixels } = drawThumbnail(prepared.scene);
     const { default: sharp } = await import('sharp');
     const thumbnail = await sharp(pixels, { raw: { width, height, channels: 4 } })
       .png()
       .toBuffer();
     return {
-      products: { ...encodePrepared(prepared), thumbnail },
+      products: { properties, thumbnail, ...sent },
       sheets: [],
       note: prepared.table.notes.map(modelNote).join(' '),
     };

@@ -19,7 +19,7 @@ export const isNarrowed = (actor: Member, version: VisibleVersion): boolean =>
 /** The content that the actor gets: the file, or the copy in which only the shared sheets are drawn. */
 export async function contentFor(platform: Platform, actor: Member, version: VisibleVersion): Promise<string> {
   if (!isNarrowed(actor, version)) return version.sha256;
-  return unlessMissing(productOf(platform.db, version.id, 'shared'), () => {
+  const shared = await unlessMissing(productOf(platform.db, version.id, 'shared'), () => {
     throw new ProblemError(
       409,
       'share-copy-pending',
@@ -27,6 +27,7 @@ export async function contentFor(platform: Platform, actor: Member, version: Vis
       `The sheets of “${version.container.code}” that are shared are being taken out. Try again in a moment.`,
     );
   });
+  return shared.sha256;
 }
 
 export async function downloadVersion(
@@ -80,7 +81,8 @@ export async function downloadProduct(
   const narrowed = product === 'thumbnail' && isNarrowed(actor, version);
   const name = narrowed ? 'shared-thumbnail' : part ? `${product}-${part}` : product;
   if (name === 'scene') await noteUse(platform.db, actor, version, 'opened');
-  await sendBlob(platform, response, await productOf(platform.db, version.id, name), PRODUCT_TYPES[product]);
+  const { sha256, encoding } = await productOf(platform.db, version.id, name);
+  await sendBlob(platform, response, sha256, PRODUCT_TYPES[product], encoding);
 }
 
 /** Several versions as one zip, in the order of their codes. */

@@ -35,6 +35,7 @@ import { users } from '../identity/schema.ts';
 import { conventions } from '../naming/schema.ts';
 import { teams } from '../people/schema.ts';
 import { edition, moment, primaryId } from '../platform/columns.ts';
+import type { Encoding } from '../platform/send-blob.ts';
 import { projects } from '../portfolio/schema.ts';
 
 const tsvector = customType<{ data: string }>({ dataType: () => 'tsvector' });
@@ -340,6 +341,8 @@ export const products = pgTable(
       .references(() => versions.id, { onDelete: 'cascade' }),
     product: text('product').notNull(),
     sha256: text('sha256').notNull(),
+    /** As it is stored; what is only sent is compressed once. */
+    encoding: text('encoding').$type<Encoding>().notNull().default(''),
   },
   (t) => [primaryKey({ columns: [t.versionId, t.product] }), index('products_sha256').on(t.sha256)],
 );

@@ -8,6 +8,7 @@ import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { requireRow, notAllowed, notFound, refused } from '../platform/errors.ts';
+import type { Encoding } from '../platform/send-blob.ts';
 import type { Platform } from '../platform/services.ts';
 import { PREPARE } from './jobs.ts';
 import { containerOf, refreshEntries, type Entry } from './entries.ts';
@@ -137,12 +138,16 @@ export async function listCurrentVersions(db: Db, actor: Member, versionIds: str
   });
 }
 
-export async function productOf(db: Db, versionId: string, product: string): Promise<string> {
+export async function productOf(
+  db: Db,
+  versionId: string,
+  product: string,
+): Promise<{ sha256: string; encoding: Encoding }> {
   const [row] = await db
     .select()
     .from(products)
     .where(and(eq(products.versionId, versionId), eq(products.product, product)));
-  return requireRow(row ? [row.sha256] : [], product);
+  return requireRow(row ? [row] : [], product);
 }
 
 export async function prepareAgain(platform: Platform, actor: Member, versionId: string): Promise<void> {

@@ -232,7 +232,7 @@ export async function pictureOf({ db }: Platform, actor: Member, viewpointId: st
 
 export async function showElementProperties({ db, store }: Platform, actor: Member, versionId: string, row: number) {
   const version = await visibleVersion(db, actor, versionId);
-  const sha256 = await productOf(db, version.id, 'properties');
+  const { sha256 } = await productOf(db, version.id, 'properties');
   return readElementProperties((offset, length) => store.readBytes(sha256, offset, length), row).catch(
     (error: unknown) => {
       if (error instanceof RangeError) throw notFound('element');

@@ -25,7 +25,7 @@ export function usePlanModel(projectId: () => string, wanted: () => string | und
       try {
         const source = loadModel(projectId(), versionId);
         try {
-          const [first, table] = await Promise.all([source.part(0), source.table]);
+          const [first, table] = await Promise.all([source.part(0), source.table()]);
           const further = first.pack.parts?.places.map((_, i) => source.part(i + 1)) ?? [];
           const scene = joinScenes([first, ...(await Promise.all(further))].map(({ pack }) => pack));
           if (wanted() === versionId) model.value = { versionId, scene, table };

@@ -27,7 +27,7 @@ export interface LoadedPart {
 
 /** Each as soon as it is asked for and there: the shapes can be drawn before the table is read, and before rays find them quickly. */
 export interface ModelSource {
-  table: Promise<ElementTable>;
+  table(): Promise<ElementTable>;
   /** The first is 0; what further ones there are, it says. */
   part(number: number): Promise<LoadedPart>;
   /** Of a part that is there. */
@@ -35,20 +35,29 @@ export interface ModelSource {
   close(): void;
 }
 
+const begun = (): Worker => new Worker(new URL('./engine/model-worker.ts', import.meta.url), { type: 'module' });
+let spare: Worker | undefined;
+/** Begins a worker while the person still chooses what to open. */
+export function prepareToLoad(): void {
+  spare ??= begun();
+}
+
 export function loadModel(projectId: string, versionId: string): ModelSource {
   const address = (product: string, part?: number): string =>
     addressOf(downloadProduct, { projectId, versionId, product }, { part });
-  const worker = new Worker(new URL('./engine/model-worker.ts', import.meta.url), { type: 'module' });
+  const worker = spare ?? begun();
+  spare = undefined;
   const remote = wrap<ModelWorker>(worker);
   let end: () => void;
   const ended = new Promise<never>((_, reject) => (end = () => reject(new Closed())));
   // Nobody may be waiting when it ends.
   ended.catch(() => undefined);
   return {
-    table: fetch(address('elements')).then((response) => {
+    async table() {
+      const response = await fetch(address('elements'));
       if (!response.ok) throw new Error(NOT_THERE);
       return response.json() as Promise<ElementTable>;
-    }),
+    },
     async part(number) {
       const loaded = await Promise.race([remote.load(address('scene', number || undefined), number), ended]);
       if (!loaded) throw new Error(NOT_THERE);

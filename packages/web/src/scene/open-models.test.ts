@@ -9,6 +9,7 @@ vi.mock('./models.ts', () => {
   class Closed extends Error {}
   return {
     Closed,
+    prepareToLoad: () => undefined,
     loadModel: (_projectId: string, id: string) => {
       let end: () => void;
       const ended = new Promise<never>((_, reject) => (end = () => reject(new Closed())));
@@ -20,7 +21,7 @@ vi.mock('./models.ts', () => {
           if (waiting.has(name)) await Promise.race([new Promise<void>((go) => waiting.set(name, go)), ended]);
           return { pack: name, draws: [] };
         },
-        table: Promise.resolve({ table: id }),
+        table: () => Promise.resolve({ table: id }),
         trees: (part: number) => Promise.resolve({ of: `${id}${part}` }),
         close: () => (done.push(`close ${id}`), end()),
       };
@@ -106,7 +107,7 @@ it('fetches further parts, the largest on the screen first, and the trees when a
   await load(['a']);
   expect(filling.value).toBe(true);
   await vi.waitFor(() => expect(filling.value).toBe(false));
-  expect(done.slice(3)).toEqual(['add a2', 'add a1', 'add a3']);
+  expect(done.slice(3)).toEqual(['add a2', 'add a1', 'add a3', 'draw']);
   expect(taken).toEqual(['a 0 a0', 'a 2 a2', 'a 1 a1', 'a 3 a3']);
 });
 
@@ -119,7 +120,7 @@ it('holds no more than the machine has memory for, and changes far for near when
   eye = [305, 5, 5];
   await fill();
   expect([...here].sort()).toEqual(['a2', 'a3']);
-  expect(done.slice(-2)).toEqual(['remove a1', 'add a3']);
+  expect(done.slice(-2)).toEqual(['add a3', 'draw']);
   done.length = 0;
   await fill();
   expect(done).toEqual([]);

@@ -1,6 +1,6 @@
 import { planParts } from '@kindred/core/scene/part-plan';
 import { onScopeDispose, ref, shallowRef, type Ref } from 'vue';
-import { Closed, loadModel, type LoadedModel, type ModelSource } from './models.ts';
+import { Closed, loadModel, prepareToLoad, type LoadedModel, type ModelSource } from './models.ts';
 import type { SceneEngine } from './engine/scene-engine.ts';
 
 /** Of each gigabyte that a machine says it has, so many bytes may be models; a browser that does not say has four. */
@@ -31,20 +31,23 @@ export function useOpenModels(
     sources.get(id)?.close();
     sources.delete(id);
   }
+  prepareToLoad();
   onScopeDispose(() => [...sources.keys()].forEach(close));
 
   async function open(id: string, look: boolean): Promise<void> {
     const source = loadModel(projectId(), id);
     sources.set(id, source);
-    // Both are waited for: a failure of either is told once.
-    const [{ pack, draws }, table] = await Promise.all([source.part(0), source.table]);
+    const { pack, draws } = await source.part(0);
     const scene = engine.value;
     if (!scene) return;
+    // The picture does not wait for the table.
+    const reading = source.table();
     scene.addModel(id, pack, draws);
     if (look) {
       scene.home(false);
       scene.draw();
     }
+    const table = await reading;
     treeless.push({ version: id, part: 0 });
     models.value = [...models.value, { versionId: id, slot: scene.models.slotOf(id), table }];
   }
@@ -63,6 +66,7 @@ export function useOpenModels(
         await open(id, first && id === ids[0]);
         void fill();
       } catch (error) {
+        engine.value?.removeModel(id);
         close(id);
         problem.value = (error as Error).message;
       }
@@ -84,6 +88,7 @@ export function useOpenModels(
       const { pack, draws } = await sources.get(version)!.part(part);
       scene.addPart(version, part, pack, draws);
       treeless.push({ version, part });
+      if (!nextPart(scene)) scene.draw();
     }
     for (let next; (next = treeless.shift());) {
       const { version, part } = next;

@@ -6,17 +6,7 @@ import type { LoadedModel } from './models.ts';
 import { applyState, cameraText, setCamera, takeState } from './viewpoint-state.ts';
 
 /** Only the graphics card is missing here. */
-vi.mock('three', async (original) => {
-  class WebGLRenderer {
-    info = { render: { calls: 1 } };
-    shadowMap = {};
-    setPixelRatio = () => undefined;
-    setSize = () => undefined;
-    render = () => undefined;
-    dispose = () => undefined;
-  }
-  return { ...(await original<object>()), WebGLRenderer };
-});
+vi.mock('three', async (original) => (await import('./engine/no-graphics.fixture.ts')).withoutGraphics(original));
 const { SceneEngine } = await import('./engine/scene-engine.ts');
 
 const FAR: [number, number, number] = [348_600, 5_912_400, 4];

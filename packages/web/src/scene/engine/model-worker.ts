@@ -1,6 +1,6 @@
 /** Fetches the parts of a scene, makes their draws, and then the trees that rays are sent through: beside the page. */
 import { decodeScene, type ScenePackage } from '@kindred/core/scene/package';
-import { Picker, type PickerTrees } from '@kindred/core/scene/pick';
+import type { PickerTrees } from '@kindred/core/scene/pick';
 import { expose, transfer } from 'comlink';
 import { drawsOf, MOST_DRAWS, type Draw } from './draws.ts';
 
@@ -32,9 +32,11 @@ const loading = {
     return transfer({ file, draws }, [file, ...new Set(arrays.map(({ buffer }) => buffer as ArrayBuffer))]);
   },
   async trees(part: number): Promise<PickerTrees> {
+    // Not needed for the picture: it waits for nothing that is only for rays.
+    const { Picker } = await import('@kindred/core/scene/pick');
     const picker = new Picker(parts.get(part)!);
     parts.delete(part);
-    return Promise.resolve({ shapes: picker.shapes.serialise(), instances: picker.instances.serialise() });
+    return { shapes: picker.shapes.serialise(), instances: picker.instances.serialise() };
   },
 };
 export type ModelWorker = typeof loading;

@@ -102,11 +102,11 @@ export class PartMesh {
   cornersOf(instance: number, into: Float32Array, at: number, by: Vector3): void {
     const m = this.scene.instances.matrix;
     const from = instance * 12;
-    for (let k = 0; k < 8; k++) {
-      const [x, y, z] = [k & 1, (k >> 1) & 1, (k >> 2) & 1];
-      into[at + k * 3] = m[from]! * x + m[from + 3]! * y + m[from + 6]! * z + m[from + 9]! + by.x;
-      into[at + k * 3 + 1] = m[from + 1]! * x + m[from + 4]! * y + m[from + 7]! * z + m[from + 10]! + by.y;
-      into[at + k * 3 + 2] = m[from + 2]! * x + m[from + 5]! * y + m[from + 8]! * z + m[from + 11]! + by.z;
+    for (let axis = 0; axis < 3; axis++) {
+      const place = m[from + 9 + axis]! + by.getComponent(axis);
+      const [x, y, z] = [m[from + axis]!, m[from + 3 + axis]!, m[from + 6 + axis]!];
+      for (let k = 0, to = at + axis; k < 8; k++, to += 3)
+        into[to] = place + (k & 1 ? x : 0) + (k & 2 ? y : 0) + (k & 4 ? z : 0);
     }
   }
 

@@ -7,21 +7,7 @@ import type { ModelView } from './scene-engine.ts';
 import type { Cuts } from './sections.ts';
 
 /** Only the graphics card is missing here. */
-vi.mock('three', async (original) => {
-  class WebGLRenderer {
-    info = { render: { calls: 3 } };
-    localClippingEnabled = false;
-    autoClear = true;
-    shadowMap = {};
-    setRenderTarget = () => undefined;
-    getDrawingBufferSize = (size: { set(x: number, y: number): unknown }) => size.set(800, 600);
-    setPixelRatio = () => undefined;
-    setSize = () => undefined;
-    render = (_scene: unknown, camera: { updateMatrixWorld(): void }) => camera.updateMatrixWorld();
-    dispose = () => undefined;
-  }
-  return { ...(await original<object>()), WebGLRenderer };
-});
+vi.mock('three', async (original) => (await import('./no-graphics.fixture.ts')).withoutGraphics(original));
 const { SceneEngine } = await import('./scene-engine.ts');
 
 /** Boxes of two metres in a row along x, in a model that lies far from zero. */
@@ -153,6 +139,35 @@ it('walks on what is there, at the height of an eye, and stands where one jumps 
   expect(engine.view().position[2]).toBeCloseTo(FAR[2] + 2 + 1.65, 1);
   engine.setMode('orbit');
   expect(engine.cameras.controls.enabled).toBe(true);
+});
+
+it('takes further parts of a model, painted as the rest is, and says where they are', () => {
+  const whole = pack(2, FAR);
+  const only = (at: number): ScenePackage => ({
+    ...whole,
+    instances: {
+      shape: whole.instances.shape.slice(0, 1),
+      element: Uint32Array.of(at),
+      matrix: whole.instances.matrix.slice(at * 12, at * 12 + 12),
+      colour: whole.instances.colour.slice(0, 4),
+    },
+  });
+  const place = { bounds: [4, 0, 0, 6, 2, 2] as ScenePackage['bounds'], largest: 3.5, bytes: 60, elements: 1 };
+  engine.addModel('one', { ...only(0), parts: { of: Uint16Array.of(0, 1), places: [place] } });
+  expect(engine.stats()).toMatchObject({ elements: 2, missing: 1 });
+  engine.paint.hide([second]);
+  engine.setView(view(at(5, -20, 1), at(5, 1, 1)), false);
+  frame();
+  const { parts, eye } = engine.furtherParts();
+  expect(parts).toMatchObject([{ version: 'one', part: 1, bounds: place.bounds, isHere: false }]);
+  expect(eye.map(Math.round)).toEqual([5, -20, 1]);
+  engine.addPart('one', 1, only(1), []);
+  expect(engine.pick(400, 300)).toBeNull();
+  engine.paint.showAll();
+  expect(engine.pick(400, 300)?.element).toBe(second);
+  engine.removePart('one', 1);
+  expect(engine.pick(400, 300)).toBeNull();
+  expect(engine.boundsOf([second])![0]).toBe(FAR[0] + 4);
 });
 
 it('draws anew when something changed, and not before; at rest the picture is finished', () => {

@@ -125,6 +125,7 @@ export class SceneEngine {
     this.kept = this.meshOf(triangle, drawsOf(triangle));
     this.scene.add(this.kept.group);
     this.renderer.render(this.scene, this.cameras.camera);
+    this.finishOne();
     this.scene.remove(this.kept.group);
   }
 
@@ -429,7 +430,6 @@ export class SceneEngine {
       if (moved && this.moving && this.quality.drew(this.pace)) this.setPixels(false);
       else if (moved && !this.moving && this.quality.share < 1) this.setPixels(false);
       this.moving = moved;
-      this.changedAt = now;
       this.drewAt = now;
       this.draw();
     } else if (!this.models.isEmpty && !this.finish.isDone && now - this.changedAt > REST) {
@@ -448,6 +448,7 @@ export class SceneEngine {
   /** Draws at once, without waiting for the next frame. */
   draw(): void {
     this.dirty = false;
+    this.changedAt = performance.now();
     this.finish.begin();
     this.shared.grain.value = 0;
     this.renderer.render(this.scene, this.cameras.camera);

@@ -1,0 +1,1 @@
+ALTER TABLE "products" ADD COLUMN "encoding" text DEFAULT '' NOT NULL;
