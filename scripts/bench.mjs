@@ -8,6 +8,7 @@ const parts = process.argv.slice(2);
 const all = [
   'preparation',
   'browser',
+  'campus',
   'scene',
   'register',
   'intake',

@@ -35,6 +35,8 @@ export interface Finishing {
 /** Pictures that are laid together: as many as are drawn in the time, no fewer and no more than these. */
 const [FEWEST, MOST] = [4, 16];
 const TIME_MS = 1200;
+/** After so long even fewer are enough: the machine has other things to do. */
+const LONGEST_MS = 4000;
 /** Shading reaches so far, as part of the height of what is seen. */
 const SHADING_REACH = 0.04;
 
@@ -136,7 +138,8 @@ export class Finish {
     this.draw(finishing, together);
     this.draw(this.showing, null);
     this.done++;
-    this.whole = this.done >= MOST || (this.done >= FEWEST && performance.now() - this.began > TIME_MS);
+    const took = performance.now() - this.began;
+    this.whole = this.done >= MOST || took > (this.done >= FEWEST ? TIME_MS : LONGEST_MS);
   }
 
   private draw(material: ShaderMaterial, target: WebGLRenderTarget | null): void {

@@ -171,6 +171,11 @@ export class ModelMesh implements PaintedModel {
     for (const part of this.parts.values()) part.lift(lifts);
   }
 
+  /** Whether further parts are drawn. */
+  showDetail(shown: boolean): void {
+    for (const [number, part] of this.parts) if (number) for (const draw of part.draws) draw.visible = shown;
+  }
+
   /** What holds for all of the scene changed. */
   renewMaterials(): void {
     for (const part of this.parts.values()) part.renewMaterials();

@@ -76,6 +76,7 @@ export class SceneEngine {
   private calls = 0;
   private frame = 0;
   private pixels = 1;
+  private detail = true;
   private size: [number, number] = [1, 1];
   private kept: ModelMesh | null = null;
   /** Elements that one does not run into. */
@@ -137,11 +138,13 @@ export class SceneEngine {
     if (!width || !height) return;
     this.size = [width, height];
     this.cameras.resize(width, height);
-    this.setPixels(true);
+    this.setFineness(true);
     this.touch();
   }
-  /** As many pixels as the screen has at rest, fewer where movement asks for it. */
-  private setPixels(resting: boolean): void {
+  /** As many pixels as the screen has and all that is here at rest, less where movement asks for it. */
+  private setFineness(resting: boolean): void {
+    this.detail = resting || this.quality.detail;
+    for (const [, model] of this.models.all()) model.showDetail(this.detail);
     const pixels = Math.min(2, window.devicePixelRatio) * (resting ? 1 : this.quality.share);
     const [width, height] = this.size;
     this.pixels = pixels;
@@ -158,8 +161,10 @@ export class SceneEngine {
   /** A further part of a model that is drawn already. */
   addPart(version: string, part: number, pack: ScenePackage, draws: readonly Draw[]): void {
     const slot = this.models.slotOf(version);
-    const rows = this.models.get(slot)?.addPart(part, pack, draws);
-    if (rows) this.paint.addRows(slot, rows);
+    const model = this.models.get(slot);
+    if (!model) return;
+    this.paint.addRows(slot, model.addPart(part, pack, draws));
+    model.showDetail(this.detail);
   }
   removePart(version: string, part: number): void {
     this.models.get(this.models.slotOf(version))?.removePart(part);
@@ -394,7 +399,7 @@ export class SceneEngine {
 
   /** PNG of what is seen, finished, `width` pixels wide. */
   picture(width = 640): string {
-    this.setPixels(true);
+    this.setFineness(true);
     this.finish.begin();
     while (!this.finish.isDone) this.finishOne();
     const { width: w, height: h } = this.canvas;
@@ -427,8 +432,8 @@ export class SceneEngine {
     const now = performance.now();
     if (moved || this.dirty) {
       if (moved && this.moving) this.pace = now - this.drewAt;
-      if (moved && this.moving && this.quality.drew(this.pace)) this.setPixels(false);
-      else if (moved && !this.moving && this.quality.share < 1) this.setPixels(false);
+      if (moved && this.moving && this.quality.drew(this.pace)) this.setFineness(false);
+      else if (moved && !this.moving && this.quality.share < 1) this.setFineness(false);
       this.moving = moved;
       this.drewAt = now;
       this.draw();
@@ -442,7 +447,7 @@ export class SceneEngine {
   private rest(): void {
     this.moving = false;
     this.quality.rest();
-    if (this.pixels < Math.min(2, window.devicePixelRatio)) this.setPixels(true);
+    if (this.pixels < Math.min(2, window.devicePixelRatio) || !this.detail) this.setFineness(true);
   }
 
   /** Draws at once, without waiting for the next frame. */
