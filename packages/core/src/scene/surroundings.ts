@@ -13,17 +13,27 @@ export interface StandingModel {
   stands: (instance: number) => boolean;
 }
 
-export function surroundingsOf(models: () => Iterable<StandingModel>, ground: number): Surroundings {
+/** `isCutAway`: nothing stands at such a place. */
+export function surroundingsOf(
+  models: () => Iterable<StandingModel>,
+  ground: number,
+  isCutAway: (place: Vector3) => boolean = () => false,
+): Surroundings {
   const inPackage = new Box3();
   const inShape = new Box3();
-  const offset = new Vector3();
+  const [offset, met] = [new Vector3(), new Vector3()];
   const [place, back] = [new Matrix4(), new Matrix4()];
   const corners: [Vector3, Vector3, Vector3] = [new Vector3(), new Vector3(), new Vector3()];
   const nearest = ([x, y, z]: Point, way: 1 | -1, reach: number): number | undefined => {
     let best: number | undefined;
     for (const { picker, offset: away, stands } of models()) {
       const from: Point = [x - away[0], y - away[1], z - away[2]];
-      const hit = picker.pick(from, [0, 0, way], (i, distance) => stands(i) && (distance ?? 0) <= reach);
+      const hit = picker.pick(
+        from,
+        [0, 0, way],
+        (i, distance) =>
+          stands(i) && (distance === undefined || (distance <= reach && !isCutAway(met.set(x, y, z + way * distance)))),
+      );
       if (hit && hit.distance < (best ?? Infinity)) best = hit.distance;
     }
     return best;
@@ -33,6 +43,7 @@ export function surroundingsOf(models: () => Iterable<StandingModel>, ground: nu
     floorBelow: (from, reach) => nearest(from, -1, reach),
     ceilingAbove: (from, reach) => nearest(from, 1, reach),
     near(box, visit) {
+      if (isCutAway(box.getCenter(met))) return;
       for (const { scene, picker, offset: away, stands } of models()) {
         offset.set(...away);
         inPackage.copy(box).translate(offset.clone().negate());
@@ -45,7 +56,7 @@ export function surroundingsOf(models: () => Iterable<StandingModel>, ground: nu
             intersectsBounds: (other) => other.intersectsBox(inShape),
             intersectsTriangle: ({ a, b, c }) => {
               [a, b, c].forEach((corner, k) => corners[k]!.copy(corner).applyMatrix4(place).add(offset));
-              visit(...corners);
+              if (!corners.every(isCutAway)) visit(...corners);
             },
           });
         });

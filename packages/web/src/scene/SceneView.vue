@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { listContainers } from '@kindred/contract/register/register';
 import type { PropertyKey } from '@kindred/core/scene/element-index';
-import { CUT_HEIGHT } from '@kindred/core/plan/storey-plan';
 import { saySpaceMeasure } from '@kindred/words/measures';
 import { Camera, Flag } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
@@ -40,12 +39,13 @@ import SchedulePanel from './SchedulePanel.vue';
 import SlidesPanel from './SlidesPanel.vue';
 import SectionPanel from './SectionPanel.vue';
 import SunPanel from './SunPanel.vue';
+import { useCutting } from './cutting.ts';
 import { elementsAlike } from './alike.ts';
 import { rowOf, slotOf } from './engine/element-numbers.ts';
 import type { CameraMode } from './engine/cameras.ts';
 import type { Picked } from './engine/picking.ts';
 import type { Appearance, SceneEngine, SceneStats } from './engine/scene-engine.ts';
-import { UNCUT, type Cuts, type Section } from './engine/sections.ts';
+import { UNCUT, type Section } from './engine/sections.ts';
 import { filterText, readFilter } from './filter-text.ts';
 import { useElementFacts } from './facts/facts.ts';
 import { saveMeasures, saveSchedule, saveSelection } from './facts/save-table.ts';
@@ -149,11 +149,8 @@ watch(pictures, () => {
 });
 const { layers, edition: painted } = useLayers(engine);
 const others = useOthersSelections(layers, painted, models);
-const cuts = shallowRef<Cuts>(UNCUT);
-function setCuts(next: Cuts): void {
-  engine.value?.setCuts(next);
-  cuts.value = next;
-}
+const cutting = useCutting(engine);
+const { cuts } = cutting;
 const selected = computed((): ReadonlySet<number> => {
   void painted.value;
   return new Set(layers.value?.selection ?? []);
@@ -183,7 +180,7 @@ const pointing = usePointing(engine, async () => {
 const { tool, measures, marks } = pointing;
 function click(place: Place, add: boolean): void {
   if (pointing.isPointing.value) {
-    void pointing.click(place).then(() => (cuts.value = engine.value!.cuts));
+    void pointing.click(place).then(cutting.read);
     return;
   }
   const picked = engine.value?.pick(place.x, place.y);
@@ -220,9 +217,9 @@ async function act(what: MenuAct): Promise<void> {
     cut: () => {
       tool.value = { act: 'cut' };
       const at = scene.toScreen(picked.at);
-      return at && pointing.click({ x: at[0], y: at[1] }).then(() => (cuts.value = scene.cuts));
+      return at && pointing.click({ x: at[0], y: at[1] }).then(cutting.read);
     },
-    box: () => boxAround(one),
+    box: () => cutting.around(one),
     copy: () => copy(model.table.globalId[rowOf(element)]!, 'GlobalId copied'),
     raise: () => {
       select(one);
@@ -242,39 +239,14 @@ async function copy(text: string, done: string): Promise<void> {
 }
 
 // Sections, plans, storeys apart
-const AXES: Record<'x' | 'y' | 'z', Section['direction']> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
+/** Anew whenever something is drawn: models come and go. */
+const reach = (direction: Section['direction']) => (void pictures.value, cutting.reach(direction));
 function cut(how: 'x' | 'y' | 'z' | 'face' | 'box' | 'none'): void {
-  const scene = engine.value;
-  if (!scene) return;
-  if (how === 'none') return setCuts(UNCUT);
-  if (how === 'face') return void (tool.value = { act: 'cut' });
-  if (how === 'box') return boxAround(selected.value.size ? selected.value : undefined);
-  const [low, high] = scene.rangeOf(how);
-  const middle = (low + high) / 2;
-  const direction = AXES[how];
-  const at = direction.map((value) => value * middle) as unknown as Section['at'];
-  setCuts({ ...cuts.value, sections: [...cuts.value.sections, { at, direction }].slice(-6) });
-}
-/** A little room is left around what is boxed. Metres. */
-const ROOM = 0.3;
-function boxAround(elements: Iterable<number> | undefined): void {
-  const bounds = engine.value!.boundsOf(elements);
-  if (bounds)
-    setCuts({ ...cuts.value, box: bounds.map((value, i) => value + (i < 3 ? -ROOM : ROOM)) as typeof bounds });
-}
-/** From where to where all models reach along a direction. */
-function reach(direction: Section['direction']): readonly [number, number] {
-  const bounds = pictures.value >= 0 ? engine.value?.boundsOf() : null;
-  if (!bounds) return [0, 1];
-  const ends = [0, 1, 2].map((i) => [bounds[i]! * direction[i]!, bounds[i + 3]! * direction[i]!]);
-  return [
-    ends.reduce((sum, [a, b]) => sum + Math.min(a!, b!), 0),
-    ends.reduce((sum, [a, b]) => sum + Math.max(a!, b!), 0),
-  ];
-}
-function plan(elevation: number): void {
-  engine.value!.showPlan(elevation + CUT_HEIGHT);
-  cuts.value = engine.value!.cuts;
+  if (!engine.value) return;
+  if (how === 'none') cutting.set(UNCUT);
+  else if (how === 'face') tool.value = { act: 'cut' };
+  else if (how === 'box') cutting.around(selected.value.size ? selected.value : undefined);
+  else cutting.across(how);
 }
 const apart = ref(0);
 const lifting = ref(false);
@@ -311,7 +283,7 @@ function colour(values: ColouredValue[] | null): void {
 const { follow, writeView, saveViewpoint, askAndSave } = useViewing({
   ...{ engine, models, wanted, load, problem, measures, marks, colouredBy },
   seen() {
-    cuts.value = engine.value!.cuts;
+    cutting.read();
     if (colouredBy.value) side.value = 'colour';
   },
 });
@@ -471,7 +443,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <EmptyPlace v-if="problem" :title="problem" class="over"
           ><button class="button-link" @click="problem = ''">Go on</button></EmptyPlace
         >
-        <SectionPanel :cuts="cuts" :range-of="reach" @change="setCuts" />
+        <SectionPanel :cuts="cuts" :range-of="reach" @change="cutting.set" />
         <p v-if="pointing.hint.value" class="hint" role="status">
           {{ pointing.hint.value }} <button class="button-link" @click="tool = CHOOSE">Leave (Esc)</button>
         </p>
@@ -565,7 +537,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       @home="engine?.home()"
       @mode="engine?.setMode($event)"
       @projection="engine?.setProjection($event)"
-      @plan="plan"
+      @plan="cutting.plan"
       @appearance="appearance = $event"
       @cut="cut"
       @lift="toggleLift"

@@ -133,6 +133,11 @@ it('walks on what is there, at the height of an eye, and stands where one jumps 
   for (let i = 0; i < 60; i++) engine.cameras.update(0.1);
   // The box stands in the way.
   expect(engine.view().position[1]).toBeCloseTo(FAR[1] - 0.22, 1);
+  // Unless it is cut away.
+  engine.setCuts({ sections: [], box: [...at(3, -9, -9), ...at(9, 9, 9)] });
+  for (let i = 0; i < 60; i++) engine.cameras.update(0.1);
+  expect(engine.view().position[1]).toBeGreaterThan(FAR[1] + 2);
+  engine.setCuts();
   engine.cameras.standing.key('w', false, false);
   engine.jumpTo({ at: at(5, 1, 2), distance: 3 });
   engine.cameras.update(0.1);

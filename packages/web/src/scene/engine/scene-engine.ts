@@ -353,7 +353,7 @@ export class SceneEngine {
           },
         })),
       );
-    return surroundingsOf(standing, this.groundLevel);
+    return surroundingsOf(standing, this.groundLevel, this.sections.cutsAway);
   }
 
   /** Range of an axis in model coordinates. */
