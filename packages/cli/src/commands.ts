@@ -6,6 +6,7 @@ import { splitFileName } from '@kindred/core/naming/file-name';
 import { decodeText } from '@kindred/core/platform/decode-text';
 import { modelInfo } from '@kindred/core/scene/model-info';
 import { detectContent } from '@kindred/core/register/file-content';
+import type { PreparedModel } from '@kindred/core/scene/prepare-model';
 import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { StepError } from '@kindred/core/scene/step-reader';
 import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
@@ -15,7 +16,8 @@ import { listAnnotations, writeAnnotations } from './annotations.ts';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
 import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
-import { progressBar } from './progress.ts';
+import { fileProgress, progressBar } from './progress.ts';
+import { listModelChanges } from './model-changes.ts';
 import { listSheetChanges } from './sheet-changes.ts';
 import { titleBlocks } from './title-block.ts';
 import { watchFolder } from './watch.ts';
@@ -25,6 +27,13 @@ async function webIfc(): Promise<IfcAPI> {
   await api.Init();
   api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
   return api;
+}
+
+async function readModel(path: string): Promise<PreparedModel> {
+  const bytes = await fs.readFile(path);
+  if (!bytes.length) throw new StepError('empty');
+  const { mediaType } = await detectContent(bytes);
+  return prepareModelFile(bytes, mediaType, webIfc);
 }
 
 interface Answer {
@@ -43,10 +52,7 @@ export const commands: Record<string, Command> = {
     usage: 'M.ifc [--json]',
     async run([path]) {
       if (!path) throw new UsageError('model-info needs a file', 'Usage: ks model-info M.ifc [--json]');
-      const bytes = await fs.readFile(path);
-      if (!bytes.length) throw new StepError('empty');
-      const { mediaType } = await detectContent(bytes);
-      const info = modelInfo(await prepareModelFile(bytes, mediaType, webIfc));
+      const info = modelInfo(await readModel(path));
       const data = { ...info, notes: info.notes.map((note) => `${note.code}: ${modelNote(note)}`) };
       const classes = Object.entries(data.byClass).sort(([, a], [, b]) => b - a);
       return {
@@ -61,6 +67,14 @@ export const commands: Record<string, Command> = {
           ...info.notes.map(modelNote),
         ].join('\n'),
       };
+    },
+  },
+  'model-changes': {
+    usage: 'A.ifc B.ifc [--json] [--fail-on-findings]',
+    async run([before, after]) {
+      if (!before || !after)
+        throw new UsageError('model-changes needs two models', 'Usage: ks model-changes A.ifc B.ifc [--json]');
+      return listModelChanges(await readModel(before), await readModel(after));
     },
   },
   'check-names': {
@@ -143,7 +157,7 @@ export const commands: Record<string, Command> = {
       const bar = progressBar();
       const wanted = [];
       for (const path of files) wanted.push({ path, onto: (await known(place, path))?.versionNumber ?? 0 });
-      const delivered = await deliverFiles(place, wanted, metadataOf(values), !values.lenient, bar.show, stopping());
+      const delivered = await deliverFiles(place, wanted, metadataOf(values), !values.lenient, fileProgress(bar), stopping());
       bar.end();
       return {
         data: delivered,

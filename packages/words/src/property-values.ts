@@ -1,23 +1,7 @@
 /** Values of elements, as their author wrote them or in the units of whoever reads. */
 import { saySpaceMeasure, type MeasureUnits } from './measures.ts';
 import { formatLength } from '@kindred/core/platform/length';
-
-const INCH = 0.0254;
-const FOOT = 0.3048;
-const LENGTHS: Record<string, number> = {
-  mm: 1e-3,
-  cm: 1e-2,
-  dm: 0.1,
-  m: 1,
-  km: 1e3,
-  in: INCH,
-  ft: FOOT,
-  yd: 3 * FOOT,
-};
-const powers = (n: 2 | 3, mark: string): Record<string, number> =>
-  Object.fromEntries(Object.entries(LENGTHS).map(([unit, metres]) => [unit + mark, metres ** n]));
-const AREAS = powers(2, '²');
-const VOLUMES: Record<string, number> = { ...powers(3, '³'), l: 1e-3 };
+import { AREAS, LENGTHS, VOLUMES } from '@kindred/core/scene/unit-values';
 
 export interface PropertyValue {
   value: string | number | boolean | null;

@@ -47,6 +47,8 @@ export interface ElementTable {
   nodes: SpatialNode[];
   globalId: string[];
   name: string[];
+  /** As the authoring program numbers them; not there where none has one, or the model was prepared earlier. */
+  tag?: string[];
   /** Index into `classes`. */
   class: number[];
   /** Index into `types`, −1 where the element has none. */
@@ -275,8 +277,8 @@ function findUndrawn(
   }
   return { count, elements };
 }
-/** Positions of the placement and of the shape among the arguments of IfcProduct. */
-const [PLACEMENT, REPRESENTATION] = [5, 6];
+/** Positions of the placement and of the shape among the arguments of IfcProduct, and of the tag of IfcElement. */
+const [PLACEMENT, REPRESENTATION, TAG] = [5, 6, 7];
 /** More are counted, not named. */
 const MOST_UNDRAWN = 500;
 
@@ -314,14 +316,17 @@ function buildTable(
     type: [],
     node: [],
   };
+  const tags: string[] = [];
   for (const { id: element, class: className } of elements) {
-    const args = readArguments(file, element, 0, NAME + 1);
+    const args = readArguments(file, element, 0, TAG + 1);
     const typeName = typeNames.get(element);
     table.globalId.push(text(args[GLOBAL_ID]));
     table.name.push(text(args[NAME]));
+    tags.push(text(args[TAG]));
     table.class.push(classes.numberOf(className));
     table.type.push(typeName ? types.numberOf(typeName) : -1);
     table.node.push(tree.nodeOf(element));
   }
+  if (tags.some(Boolean)) table.tag = tags;
   return table;
 }

@@ -1,0 +1,42 @@
+/** Sentences for what changed between two versions of a model. */
+import type { ElementChange } from '@kindred/core/compare/compare-models';
+import type { PropertyChange, SaidValue } from '@kindred/core/compare/compare-properties';
+import { sayValue } from './property-values.ts';
+
+const metres = (value: number): string => `${Math.round(value * 1000) / 1000} m`;
+
+/** `moved by 0.5 m (0.3, 0.4, 0), turned by 90°`: how an element changed, without its properties; empty where only those did. */
+export function sayShapeChange({
+  moved,
+  turned,
+  geometry,
+}: Pick<ElementChange, 'moved' | 'turned' | 'geometry'>): string {
+  const said: string[] = [];
+  if (moved)
+    said.push(
+      `moved by ${metres(Math.hypot(...moved))} (${moved.map((value) => Math.round(value * 1000) / 1000).join(', ')})`,
+    );
+  if (turned) {
+    const { axis, degrees } = turned;
+    const about = Math.abs(axis[2]) > 0.9999 ? '' : ` about (${axis.map((value) => value.toFixed(2)).join(', ')})`;
+    said.push(`turned by ${Math.round(degrees * 10) / 10}°${about}`);
+  }
+  if (geometry) {
+    const values = [
+      ['length', geometry.length, 'm'],
+      ['area', geometry.area, 'm²'],
+      ['volume', geometry.volume, 'm³'],
+    ] as const;
+    const told = values.flatMap(([name, pair, unit]) =>
+      pair ? [`${name} ${pair.map((value) => Math.round(value * 1000) / 1000).join(' → ')} ${unit}`] : [],
+    );
+    said.push(told.length ? told.join(', ') : 'another shape of the same size');
+  }
+  return said.join(', ');
+}
+
+const sayEither = (said: SaidValue | null): string => (said ? sayValue(said) : 'not said');
+
+/** `Pset_WallCommon / FireRating: EI 30 → EI 60`. */
+export const sayPropertyChange = ({ set, name, before, after }: PropertyChange): string =>
+  `${set ? `${set} / ` : ''}${name}: ${sayEither(before)} → ${sayEither(after)}`;
