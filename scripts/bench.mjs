@@ -14,6 +14,7 @@ const all = [
   'intake',
   'drawing',
   'compare',
+  'model-changes',
   'sheets',
   'naming',
   'exchange',

@@ -5,7 +5,8 @@ import { services } from '../../packages/demo/src/building/services.ts';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
 
-export function largeModel(elements: number): Uint8Array {
+/** `change`: of each part, by its number. */
+export function largeModel(elements: number, change: (part: Part, i: number) => Part = (part) => part): Uint8Array {
   const one = [...architecture({ number: 1 }), ...structure({ number: 1 }), ...services({ number: 1 })];
   const parts: Part[] = [];
   for (let copy = 0; parts.length < elements; copy++) {
@@ -13,7 +14,8 @@ export function largeModel(elements: number): Uint8Array {
     const moved = ([x, y, z]: Vector): Vector => [x + dx, y + dy, z];
     for (const part of one.slice(0, elements - parts.length)) {
       const voids = part.voids?.map(({ at, size }) => ({ at: moved(at), size }));
-      parts.push({ ...part, key: `${copy}/${part.key}`, at: moved(part.at), ...(voids && { voids }) });
+      const placed = { ...part, key: `${copy}/${part.key}`, at: moved(part.at), ...(voids && { voids }) };
+      parts.push(change(placed, parts.length));
     }
   }
   return new TextEncoder().encode(writeModel(parts, { title: 'Large', organisation: 'Nobody', schema: 'IFC4' }));
