@@ -1,5 +1,5 @@
 /** 500,000 elements in the browser: they open, they turn, and they take little more memory than what was sent. */
-import { usual, withLargeScene } from './large-scene.ts';
+import { reportFrames, withLargeScene } from './large-scene.ts';
 import { report } from './measure.ts';
 
 await withLargeScene(500_000, async ({ page, open, turn, draws, packageBytes }) => {
@@ -18,13 +18,7 @@ await withLargeScene(500_000, async ({ page, open, turn, draws, packageBytes }) 
   console.log(`       500,000 elements: first picture after ${first.toFixed(0)} ms, all after ${all.toFixed(0)} ms`);
   const calls = await draws();
   report('draw calls for 500,000 elements', { ours: calls, baseline: 1, ratio: calls }, { atMost: 80 });
-  const script = await turn();
-  const frame = usual(script);
-  report(
-    `script in a frame while 500,000 elements turn, ms, nine of ten of ${script.length}, against 8 ms`,
-    { ours: frame, baseline: 8, ratio: frame / 8 },
-    { atMost: 1 },
-  );
+  reportFrames(await turn(), '500,000', 8);
   const held = (await memory()) - before;
   report(
     'memory of the page, bytes, against all that was sent to it',

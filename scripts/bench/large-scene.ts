@@ -9,6 +9,7 @@ import { ApiPerson } from '../../packages/demo/src/client.ts';
 import { CHROMIUM_FLAGS, findChromium } from '../chromium.mjs';
 import { openStage } from '../stage.mjs';
 import { largeModel } from './large-model.ts';
+import { report } from './measure.ts';
 
 const CODE = 'BEN-AAA-ZZ-ZZ-M-A-0001';
 
@@ -138,3 +139,12 @@ export async function withLargeScene(elements: number, run: (scene: LargeScene) 
 
 /** That nine of ten stay within. */
 export const usual = (ascending: readonly number[]): number => ascending[Math.floor(ascending.length * 0.9)]!;
+
+export function reportFrames(script: readonly number[], elements: string, limit: number): void {
+  const frame = usual(script);
+  report(
+    `script in a frame while ${elements} elements turn, ms, nine of ten of ${script.length}, against ${limit} ms`,
+    { ours: frame, baseline: limit, ratio: frame / limit },
+    { atMost: 1 },
+  );
+}

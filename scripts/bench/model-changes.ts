@@ -5,6 +5,7 @@ import { decodeProperties } from '@kindred/core/scene/property-file';
 import type { Part } from '../../packages/demo/src/building/parts.ts';
 import { webIfc } from '../../packages/server/src/preparation/web-ifc.ts';
 import { largeModel } from './large-model.ts';
+import { openAlone } from './open-alone.ts';
 import { ratio, report, timed } from './measure.ts';
 
 const ELEMENTS = 50_000;
@@ -14,18 +15,6 @@ function read(bytes: Uint8Array): ComparedModel {
   const { scene, table, properties } = prepareModel(bytes, api);
   return { scene, table, properties: decodeProperties(properties.buffer) };
 }
-function open(bytes: Uint8Array): void {
-  const model = api.OpenModel(bytes);
-  api.StreamAllMeshes(model, (mesh) => {
-    for (let i = 0; i < mesh.geometries.size(); i++) {
-      const geometry = api.GetGeometry(model, mesh.geometries.get(i).geometryExpressID);
-      api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
-      geometry.delete();
-    }
-  });
-  api.CloseModel(model);
-}
-
 /** One in fifty moved, one in fifty grown, one in fifty said otherwise. */
 const edited = (part: Part, i: number): Part => {
   if (i % 50 === 7) return { ...part, at: [part.at[0] + 0.4, part.at[1], part.at[2]] };
@@ -40,7 +29,7 @@ const second = largeModel(ELEMENTS, edited);
 const before = read(first);
 const after = read(second);
 const renamed = read(largeModel(ELEMENTS, (part, i) => anew(edited(part, i))));
-const baseline = (): Promise<number> => timed(() => (open(first), open(second)));
+const baseline = (): Promise<number> => timed(() => (openAlone(api, first), openAlone(api, second)));
 
 for (const [title, other] of [
   ['', after],

@@ -157,7 +157,14 @@ export const commands: Record<string, Command> = {
       const bar = progressBar();
       const wanted = [];
       for (const path of files) wanted.push({ path, onto: (await known(place, path))?.versionNumber ?? 0 });
-      const delivered = await deliverFiles(place, wanted, metadataOf(values), !values.lenient, fileProgress(bar), stopping());
+      const delivered = await deliverFiles(
+        place,
+        wanted,
+        metadataOf(values),
+        !values.lenient,
+        fileProgress(bar),
+        stopping(),
+      );
       bar.end();
       return {
         data: delivered,

@@ -60,6 +60,7 @@ const LOOKS = [
   ['shading', 'Soft shading'],
   ['ground', 'Ground'],
   ['capWithColour', 'Cut faces in the colour of the element'],
+  ['onlyLargest', 'Only what is largest of large models'],
 ] as const;
 function take(text: string): void {
   const [act, kind] = text.split(':');

@@ -88,7 +88,15 @@ function sourceOf(versionId: string): string {
     ? `${container.code} ${container.revision}, version ${container.versionNumber}`
     : 'an earlier version';
 }
-const { models, loading, problem, filling, fill, load } = useOpenModels(engine, () => project.projectId, titleOf);
+const appearance = usePreference<Appearance>('look-of-scene', {
+  ...{ edges: true, shading: true, ground: true, capWithColour: false },
+});
+const { models, loading, problem, filling, fill, load } = useOpenModels(
+  engine,
+  () => project.projectId,
+  titleOf,
+  () => appearance.value.onlyLargest ?? false,
+);
 /** The models that are on the screen: what is told of them is made after them, so that nobody waits for it. */
 const drawn = shallowRef<LoadedModel[]>([]);
 watch(models, () => requestAnimationFrame(() => setTimeout(() => (drawn.value = models.value))));
@@ -113,9 +121,6 @@ function toggleModel(versionId: string): void {
 
 // The engine
 const LOST = 'The picture was lost: this machine ran out of graphics memory. It comes back by itself.';
-const appearance = usePreference<Appearance>('look-of-scene', {
-  ...{ edges: true, shading: true, ground: true, capWithColour: false },
-});
 function begin(scene: SceneEngine): void {
   engine.value = scene;
   scene.setAppearance(appearance.value);
@@ -140,7 +145,10 @@ function begin(scene: SceneEngine): void {
   };
   void follow();
 }
-watch(appearance, (value) => engine.value?.setAppearance(value));
+watch(appearance, (value) => {
+  engine.value?.setAppearance(value);
+  void fill();
+});
 const mode = ref<CameraMode>('orbit');
 const projection = ref<'perspective' | 'orthographic'>('perspective');
 watch(pictures, () => {
@@ -480,7 +488,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <span class="mono quiet stats" data-test="scene-stats"
           >{{ stats.elements }} elements<template v-if="stats.missing">
             ({{ stats.missing }}
-            {{ filling ? 'still to come' : 'left out: too small from here for the memory of this machine' }})</template
+            {{
+              filling || loading
+                ? 'still to come'
+                : appearance.onlyLargest
+                  ? 'left out, as you chose'
+                  : 'left out: too small from here for the memory of this machine'
+            }})</template
           >
           · {{ stats.triangles }} triangles · {{ stats.calls }} draws · {{ stats.megabytes.toFixed(1) }} MB<template
             v-if="stats.milliseconds"

@@ -126,6 +126,26 @@ it('holds no more than the machine has memory for, and changes far for near when
   expect(done).toEqual([]);
 });
 
+it('leaves further parts away where one wants it so, and gives back those that are here', async () => {
+  weight = 1e6;
+  let only = true;
+  const { load, fill, filling } = useOpenModels(
+    shallowRef(engine),
+    () => 'project',
+    (id) => id,
+    () => only,
+  );
+  await load(['a']);
+  await vi.waitFor(() => expect(filling.value).toBe(false));
+  expect(here.size).toBe(0);
+  only = false;
+  await fill();
+  expect(here.size).toBe(3);
+  only = true;
+  await fill();
+  expect(here.size).toBe(0);
+});
+
 it('goes on with other models when one is closed while a part of it is on its way', async () => {
   weight = 1e6;
   waiting.set('a1', () => undefined);

@@ -15,6 +15,7 @@ export function useOpenModels(
   engine: Ref<SceneEngine | undefined>,
   projectId: () => string,
   titleOf: (versionId: string) => string,
+  onlyLargest: () => boolean = () => false,
 ) {
   const models = shallowRef<LoadedModel[]>([]);
   const loading = ref('');
@@ -78,7 +79,8 @@ export function useOpenModels(
   function nextPart(scene: SceneEngine): { version: string; part: number } | undefined {
     const { parts, eye } = scene.furtherParts();
     const held = parts.reduce((sum, { isHere, bytes }) => sum + (isHere ? bytes : 0), 0);
-    const wanted = planParts(parts, eye, memoryLimit() - (scene.bytes - held)).map((i) => parts[i]!);
+    const room = onlyLargest() ? 0 : memoryLimit() - (scene.bytes - held);
+    const wanted = planParts(parts, eye, room).map((i) => parts[i]!);
     for (const part of parts) if (part.isHere && !wanted.includes(part)) scene.removePart(part.version, part.part);
     return wanted.find(({ isHere }) => !isHere);
   }

@@ -38,6 +38,8 @@ export interface FurtherPart extends Omit<PartState, 'box'>, PlannedPart {
 export interface Appearance extends Finishing {
   ground: boolean;
   capWithColour: boolean;
+  /** Further parts of large models stay away: they open faster. */
+  onlyLargest?: boolean;
 }
 /** A camera in the coordinates of the models. */
 export interface ModelView extends Omit<CameraView, 'position' | 'target'> {
