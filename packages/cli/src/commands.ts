@@ -17,6 +17,7 @@ import { deliverFiles, findPlace, findProject, known, type Metadata } from './ag
 import { clientOf, readOptions, required } from './options.ts';
 import { UsageError } from './problem.ts';
 import { fileProgress, progressBar } from './progress.ts';
+import { listClashes } from './clash.ts';
 import { listModelChanges } from './model-changes.ts';
 import { listSheetChanges } from './sheet-changes.ts';
 import { titleBlocks } from './title-block.ts';
@@ -34,6 +35,14 @@ async function readModel(path: string): Promise<PreparedModel> {
   if (!bytes.length) throw new StepError('empty');
   const { mediaType } = await detectContent(bytes);
   return prepareModelFile(bytes, mediaType, webIfc);
+}
+
+/** Metres. */
+function millimetres(said: string, option: string): number {
+  const value = Number(said);
+  if (said.trim() === '' || !Number.isFinite(value) || value < 0)
+    throw new UsageError(`--${option} is no length`, `“${said}” is no number of millimetres from 0 up.`);
+  return value / 1000;
 }
 
 interface Answer {
@@ -75,6 +84,19 @@ export const commands: Record<string, Command> = {
       if (!before || !after)
         throw new UsageError('model-changes needs two models', 'Usage: ks model-changes A.ifc B.ifc [--json]');
       return listModelChanges(await readModel(before), await readModel(after));
+    },
+  },
+  clash: {
+    usage: 'A.ifc B.ifc [--tolerance-mm 1] [--clearance-mm N] [--json] [--fail-on-findings]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [a, b] = positionals;
+      if (!a || !b) throw new UsageError('clash needs two models', 'Usage: ks clash A.ifc B.ifc [--tolerance-mm 1]');
+      const settings = {
+        tolerance: millimetres(values['tolerance-mm'] ?? '1', 'tolerance-mm'),
+        clearance: millimetres(values['clearance-mm'] ?? '0', 'clearance-mm'),
+      };
+      return listClashes(await readModel(a), await readModel(b), settings);
     },
   },
   'check-names': {

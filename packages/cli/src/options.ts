@@ -16,6 +16,8 @@ const TEXTS = [
   'xfdf',
   'out',
   'overlay',
+  'tolerance-mm',
+  'clearance-mm',
 ] as const;
 
 /** Options and the other words of a command. */

@@ -4,7 +4,7 @@ import type { ScenePackage } from '../scene/package.ts';
 import type { Point } from '../scene/pick.ts';
 import { PropertyComparison, type PropertyChange, type SaidModel } from './compare-properties.ts';
 import { matchElements, type ElementPlace } from './match-elements.ts';
-import { motionBetween, NEAR, type Motion } from './same-body.ts';
+import { motionBetween, NEAR, type Motion } from '../scene/same-body.ts';
 import { SameInstances } from './same-instances.ts';
 
 export interface ComparedModel extends SaidModel {

@@ -1,5 +1,5 @@
 /** The body of an element: all its triangles in metres, and what is measured of them. */
-import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Matrix4, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Bounds } from './bounds.ts';
 import type { ScenePackage } from './package.ts';
@@ -65,6 +65,40 @@ export class Body {
     );
   }
 
+  /** Whether a place lies within it, whichever way its surfaces are written; the place counts from the middle of the body. Never in an open one. */
+  holds(place: Vector3): boolean {
+    if (this.measures.volume === null) return false;
+    // Each surface that a ray leaves by counts against one that it enters by: of shells that lie in each other too.
+    let sum = 0;
+    for (const { face } of this.tree().raycast(new Ray(place, OUTWARDS), DoubleSide))
+      sum += face!.normal.dot(OUTWARDS) > 0 ? 1 : -1;
+    return sum !== 0;
+  }
+
+  /** From the middle of this one to that of another, metres. */
+  offsetTo(other: Body): Vector3 {
+    const [a, b] = [this.measures.middle, other.measures.middle];
+    return new Vector3(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+  }
+
+  /** Whether the surfaces of two bodies meet. */
+  meets(other: Body): boolean {
+    return this.tree().intersectsGeometry(other.tree().geometry, placeOf(this.offsetTo(other)));
+  }
+
+  /** Metres between two surfaces that do not meet, and the place between them in the coordinates of the model; null beyond `atMost`. */
+  gapTo(other: Body, atMost: number): { gap: number; at: Point } | null {
+    const geometry = other.tree().geometry as BufferGeometry & { boundsTree?: MeshBVH };
+    geometry.boundsTree = other.tree();
+    const found = { point: new Vector3(), distance: 0, faceIndex: 0 };
+    const there = { point: new Vector3(), distance: 0, faceIndex: 0 };
+    const offset = this.offsetTo(other);
+    if (!this.tree().closestPointToGeometry(geometry, placeOf(offset), found, there, 0, atMost)) return null;
+    const [x, y, z] = this.measures.middle;
+    const between = found.point.add(there.point.add(offset)).multiplyScalar(0.5);
+    return { gap: found.distance, at: [between.x + x, between.y + y, between.z + z] };
+  }
+
   /** How far it reaches from its first axis, metres. O(vertices). */
   girth(): number {
     const [[x, y, z]] = this.axes;
@@ -110,6 +144,10 @@ export class Body {
     return length ? along.cross(c.sub(a)).length() / length : 0;
   }
 }
+
+const placeOf = ({ x, y, z }: Vector3): Matrix4 => new Matrix4().makeTranslation(x, y, z);
+/** Along no axis and no side of a building. */
+const OUTWARDS = new Vector3(0.4723, 0.6151, 0.6313).normalize();
 
 const sideOf = (indices: Uint32Array, t: number, key: (vertex: number) => string, from: string, to: string): number =>
   Math.max(

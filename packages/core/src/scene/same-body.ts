@@ -1,7 +1,7 @@
 /** Whether two bodies are the same solid, however it was written, and how it was moved and turned. */
 import { Matrix4, Quaternion, Vector3 } from 'three';
-import type { Body } from '../scene/element-body.ts';
-import type { Point } from '../scene/pick.ts';
+import type { Body } from './element-body.ts';
+import type { Point } from './pick.ts';
 
 /** Metres: nearer places are one place. */
 export const NEAR = 1e-3;

@@ -1,6 +1,6 @@
 /** Bodies for tests. */
 import { Matrix4, Vector3 } from 'three';
-import { Body } from '../scene/element-body.ts';
+import { Body } from './element-body.ts';
 
 type Triple = readonly [number, number, number];
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { Body } from '../scene/element-body.ts';
+import { Body } from './element-body.ts';
 import { box, cylinder, joined, placed, rewritten } from './bodies.fixture.ts';
 import { motionBetween } from './same-body.ts';
 

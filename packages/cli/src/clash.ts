@@ -1,0 +1,77 @@
+import { findClashes, type Clash, type ClashSettings } from '@kindred/core/clash/find-clashes';
+import { groupClashes, type ClashGroup } from '@kindred/core/clash/group-clashes';
+import type { ElementTable, PreparedModel } from '@kindred/core/scene/prepare-model';
+import { nameElementGroup, namePair, nameTypeGroup, type ClashingElement } from '@kindred/words/clashes';
+import { counted } from '@kindred/words/sentence';
+import { progressBar } from './progress.ts';
+
+/** How many pairs between two looks at the bar. */
+const STEP = 200;
+
+export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashSettings) {
+  const began = performance.now();
+  const bar = progressBar();
+  const sides = { a: a.table, b: b.table };
+  const [left, right] = [a, b].map(({ scene, table }) => ({ scene, rows: table.globalId.length }));
+  const { clashes, candidatePairs } = findClashes(left!, right!, settings, (looked) => {
+    if (looked % STEP === 0) bar.show(`${looked} pairs looked at`, 0);
+  });
+  bar.end();
+  const typeOf = (side: 'a' | 'b', row: number): string => {
+    const { types, type, classes, class: of } = sides[side];
+    return types[type[row]!] ?? classes[of[row]!]!;
+  };
+  const groups = groupClashes(clashes, typeOf).map((group) => ({
+    name: nameOf(group, clashes, sides),
+    clashes: group.clashes,
+  }));
+  const seconds = Math.round(performance.now() - began) / 1000;
+  const data = {
+    clashes: clashes.map(({ a: i, b: j, at, ...clash }) => ({
+      a: a.table.globalId[i]!,
+      b: b.table.globalId[j]!,
+      kind: clash.kind,
+      ...(clash.kind === 'hard' && clash.depth !== null && { depthMm: millimetres(clash.depth) }),
+      ...(clash.kind === 'hard' && clash.depth === null && { open: true }),
+      ...(clash.kind === 'clearance' && { gapMm: millimetres(clash.gap) }),
+      point: at.map((value) => Math.round(value * 1e4) / 1e4),
+    })),
+    groups,
+    stats: { elementsA: left!.rows, elementsB: right!.rows, candidatePairs, seconds },
+  };
+  const text = [
+    `${counted(clashes.length, 'clash', 'clashes')} in ${counted(groups.length, 'group')}; ${candidatePairs} pairs looked at in ${seconds} s`,
+    ...groups.flatMap(({ name, clashes: own }) => [
+      `${name}:`,
+      ...own.map(
+        (i) => `    ${say(clashes[i]!)} at ${data.clashes[i]!.point.map((value) => value.toFixed(2)).join(', ')}`,
+      ),
+    ]),
+  ].join('\n');
+  return { data, text, findings: clashes.length };
+}
+
+const millimetres = (metres: number): number => Math.round(metres * 1e4) / 10;
+
+function say(clash: Clash): string {
+  if (clash.kind === 'duplicate') return 'the same twice';
+  if (clash.kind === 'clearance') return `${millimetres(clash.gap)} mm apart`;
+  return clash.depth === null ? 'meet (a surface is not closed)' : `${millimetres(clash.depth)} mm deep`;
+}
+
+type Sides = Record<'a' | 'b', ElementTable>;
+
+function nameOf({ cause, clashes: own }: ClashGroup, clashes: readonly Clash[], sides: Sides): string {
+  const element = (side: 'a' | 'b', row: number): ClashingElement => {
+    const { classes, class: of, name } = sides[side];
+    return { class: classes[of[row]!]!, name: name[row]! };
+  };
+  const { a, b } = clashes[own[0]!]!;
+  if (!cause) return namePair(element('a', a), element('b', b));
+  if ('types' in cause) return nameTypeGroup(own.length, cause.types);
+  const other = cause.side === 'a' ? 'b' : 'a';
+  return nameElementGroup(
+    element(cause.side, cause.row),
+    own.map((i) => element(other, clashes[i]![other])),
+  );
+}

@@ -1,0 +1,106 @@
+/** Where two sets of elements are in each other's way. */
+import { bodyOf, type Body } from '../scene/element-body.ts';
+import type { ScenePackage } from '../scene/package.ts';
+import type { Point } from '../scene/pick.ts';
+import { motionBetween, NEAR } from '../scene/same-body.ts';
+import { boxesOf, eachCandidate } from './candidates.ts';
+import { overlapOf } from './overlap.ts';
+
+export interface ClashSettings {
+  /** Metres: bodies that reach no deeper into each other are taken as touching. */
+  tolerance: number;
+  /** Metres that have to stay free between bodies; 0 where none have to. */
+  clearance: number;
+}
+export type Clash = {
+  /** Rows of the two element tables. */
+  a: number;
+  b: number;
+  /** In the coordinates of the model, metres. */
+  at: Point;
+} & (
+  | { kind: 'hard'; depth: number }
+  /** The surface of one of them is not closed: they meet, and how deep is not known. */
+  | { kind: 'hard'; depth: null }
+  | { kind: 'clearance'; gap: number }
+  | { kind: 'duplicate' }
+);
+export interface ClashSide {
+  scene: ScenePackage;
+  /** How many rows its element table has. */
+  rows: number;
+}
+export interface FoundClashes {
+  clashes: Clash[];
+  candidatePairs: number;
+}
+
+/** Bodies that are kept: those of neighbours are asked for again and again. */
+const REMEMBERED = 4000;
+
+/** `onPair`: called after each pair that was looked at; may throw to stop. */
+export function findClashes(
+  a: ClashSide,
+  b: ClashSide,
+  { tolerance, clearance }: ClashSettings,
+  onPair: (looked: number) => void = () => undefined,
+): FoundClashes {
+  const [left, right] = [new SideBodies(a), new SideBodies(b)];
+  const clashes: Clash[] = [];
+  let candidatePairs = 0;
+  eachCandidate(boxesOf(a.scene, a.rows), boxesOf(b.scene, b.rows), clearance, (i, j) => {
+    candidatePairs++;
+    const clash = clashOf(left.of(i), right.of(j), tolerance, clearance);
+    if (clash) clashes.push({ a: i, b: j, ...clash });
+    onPair(candidatePairs);
+  });
+  return { clashes, candidatePairs };
+}
+
+type Kind<T> = T extends unknown ? Omit<T, 'a' | 'b'> : never;
+
+function clashOf(a: Body, b: Body, tolerance: number, clearance: number): Kind<Clash> | null {
+  if (isDuplicate(a, b)) return { kind: 'duplicate', at: a.measures.middle };
+  const overlap = overlapOf(a, b, tolerance);
+  if (overlap) return { kind: 'hard', ...overlap };
+  const meet = a.meets(b);
+  if (meet && (a.measures.volume === null || b.measures.volume === null))
+    return { kind: 'hard', depth: null, at: middleOfBoth(a, b) };
+  if (meet || !clearance) return null;
+  const near = a.gapTo(b, clearance);
+  return near && near.gap < clearance ? { kind: 'clearance', ...near } : null;
+}
+
+function isDuplicate(a: Body, b: Body): boolean {
+  const [p, q] = [a.measures, b.measures];
+  if (a.offsetTo(b).length() > NEAR || Math.abs(p.area - q.area) > 0.1 * p.area) return false;
+  const motion = motionBetween(a, b);
+  return motion !== null && !motion.turned;
+}
+
+/** Of the box that both share. */
+function middleOfBoth({ measures: { bounds: p } }: Body, { measures: { bounds: q } }: Body): Point {
+  return [0, 1, 2].map(
+    (axis) => (Math.max(p[axis]!, q[axis]!) + Math.min(p[axis + 3]!, q[axis + 3]!)) / 2,
+  ) as unknown as Point;
+}
+
+class SideBodies {
+  private readonly starts: Uint32Array;
+  private readonly bodies = new Map<number, Body>();
+
+  constructor(private readonly side: ClashSide) {
+    this.starts = new Uint32Array(side.rows + 1);
+    for (const row of side.scene.instances.element) this.starts[row + 1]!++;
+    for (let row = 0; row < side.rows; row++) this.starts[row + 1]! += this.starts[row]!;
+  }
+  of(row: number): Body {
+    let body = this.bodies.get(row);
+    if (!body) {
+      body = bodyOf(this.side.scene, this.starts[row]!, this.starts[row + 1]!);
+      if (this.bodies.size >= REMEMBERED) this.bodies.delete(this.bodies.keys().next().value!);
+      this.bodies.set(row, body);
+    }
+    return body;
+  }
+}

@@ -1,0 +1,39 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Clash } from './find-clashes.ts';
+import { groupClashes } from './group-clashes.ts';
+
+const clash = (a: number, b: number): Clash => ({ a, b, kind: 'hard', depth: 0.02, at: [0, 0, 0] });
+const types = (side: 'a' | 'b', row: number): string => `${side}${row % 2}`;
+
+describe('clashes with one cause', () => {
+  it('are one group: a pipe through forty bars', () => {
+    const bars = Array.from({ length: 40 }, (_, i) => clash(7, i));
+    expect(groupClashes([clash(1, 99), ...bars], types)).toEqual([
+      { cause: { side: 'a', row: 7 }, clashes: bars.map((_, i) => i + 1) },
+      { cause: null, clashes: [0] },
+    ]);
+  });
+
+  it('are a pattern where two types meet again and again, each time others of them', () => {
+    const pairs = [clash(2, 4), clash(4, 6), clash(6, 8), clash(1, 3)];
+    expect(groupClashes(pairs, types)).toEqual([
+      { cause: { types: ['a0', 'b0'] }, clashes: [0, 1, 2] },
+      { cause: null, clashes: [3] },
+    ]);
+  });
+
+  it('are each in one group, the largest first', () => {
+    const pair = fc.tuple(fc.nat(8), fc.nat(8)).map(([a, b]) => clash(a, b));
+    fc.assert(
+      fc.property(fc.array(pair, { maxLength: 40 }), (clashes) => {
+        const groups = groupClashes(clashes, types);
+        expect(groups.flatMap((group) => group.clashes).sort((p, q) => p - q)).toEqual(clashes.map((_, i) => i));
+        const sizes = groups.map((group) => group.clashes.length);
+        expect(sizes).toEqual(sizes.toSorted((p, q) => q - p));
+        for (const { cause, clashes: own } of groups)
+          if (cause && 'row' in cause) expect(own.every((i) => clashes[i]![cause.side] === cause.row)).toBe(true);
+      }),
+    );
+  });
+});
