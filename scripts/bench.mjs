@@ -15,6 +15,7 @@ const all = [
   'drawing',
   'compare',
   'model-changes',
+  'clash',
   'sheets',
   'naming',
   'exchange',

@@ -5,9 +5,15 @@ import { services } from '../../packages/demo/src/building/services.ts';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
 
-/** `change`: of each part, by its number. */
-export function largeModel(elements: number, change: (part: Part, i: number) => Part = (part) => part): Uint8Array {
-  const one = [...architecture({ number: 1 }), ...structure({ number: 1 }), ...services({ number: 1 })];
+const DISCIPLINES = { architecture, structure, services };
+
+/** `change`: of each part, by its number; `of`: what of the station there is. */
+export function largeModel(
+  elements: number,
+  change: (part: Part, i: number) => Part = (part) => part,
+  of: readonly (keyof typeof DISCIPLINES)[] = ['architecture', 'structure', 'services'],
+): Uint8Array {
+  const one = of.flatMap((discipline) => DISCIPLINES[discipline]({ number: 1 }));
   const parts: Part[] = [];
   for (let copy = 0; parts.length < elements; copy++) {
     const [dx, dy] = [(copy % 4) * 120, Math.floor(copy / 4) * 40];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { boxes, type TestBox } from '../scene/boxes.fixture.ts';
-import { boxesOf, eachCandidate } from './candidates.ts';
+import { boxesOf, eachCandidate, type Boxes } from './candidates.ts';
 import { findClashes, type ClashSettings, type ClashSide } from './find-clashes.ts';
 
 const FAR: [number, number, number] = [450_000, 6_000_000, 10];
@@ -62,15 +62,12 @@ it('the pairs that are looked at are those whose boxes are near: all of them, an
   );
   fc.assert(
     fc.property(some, some, fc.constantFrom(0, 0.25), (p, q, reach) => {
-      const [a, b] = [side(p), side(q)].map(({ scene, rows }) => boxesOf(scene, rows)) as [
-        ReturnType<typeof boxesOf>,
-        ReturnType<typeof boxesOf>,
-      ];
+      const [a, b] = [side(p), side(q)].map(({ scene, rows }) => boxesOf(scene, rows)) as [Boxes, Boxes];
       const found: string[] = [];
       eachCandidate(a, b, reach, (i, j) => found.push(`${i} ${j}`));
       const apart = (i: number, j: number): boolean =>
-        [0, 1, 2].some((axis) => a[i]![axis]! - reach > b[j]![axis + 3]! || b[j]![axis]! - reach > a[i]![axis + 3]!);
-      const all = a.flatMap((_, i) => b.flatMap((_, j) => (apart(i, j) ? [] : [`${i} ${j}`])));
+        [0, 1, 2].some((k) => a[i * 6 + k]! - reach > b[j * 6 + 3 + k]! || b[j * 6 + k]! - reach > a[i * 6 + 3 + k]!);
+      const all = p.flatMap((_, i) => q.flatMap((_, j) => (apart(i, j) ? [] : [`${i} ${j}`])));
       expect(found.sort()).toEqual(all.sort());
     }),
   );

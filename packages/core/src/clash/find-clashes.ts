@@ -36,7 +36,7 @@ export interface FoundClashes {
 }
 
 /** Bodies that are kept: those of neighbours are asked for again and again. */
-const REMEMBERED = 4000;
+const REMEMBERED = 1000;
 
 /** `onPair`: called after each pair that was looked at; may throw to stop. */
 export function findClashes(
@@ -63,9 +63,10 @@ function clashOf(a: Body, b: Body, tolerance: number, clearance: number): Kind<C
   if (isDuplicate(a, b)) return { kind: 'duplicate', at: a.measures.middle };
   const overlap = overlapOf(a, b, tolerance);
   if (overlap) return { kind: 'hard', ...overlap };
+  const open = a.measures.volume === null || b.measures.volume === null;
+  if (!open && !clearance) return null;
   const meet = a.meets(b);
-  if (meet && (a.measures.volume === null || b.measures.volume === null))
-    return { kind: 'hard', depth: null, at: middleOfBoth(a, b) };
+  if (meet && open) return { kind: 'hard', depth: null, at: middleOfBoth(a, b) };
   if (meet || !clearance) return null;
   const near = a.gapTo(b, clearance);
   return near && near.gap < clearance ? { kind: 'clearance', ...near } : null;

@@ -14,7 +14,7 @@ export interface Overlap {
 }
 
 /** As part of the whole: near enough to the deepest place. */
-const NEAR_ENOUGH = 0.02;
+const NEAR_ENOUGH = 0.04;
 /** So many places are looked at in a pair of bodies at most. */
 const MOST_PLACES = 400;
 
@@ -23,37 +23,53 @@ export function overlapOf(a: Body, b: Body, tolerance: number): Overlap | null {
   if (a.measures.volume === null || b.measures.volume === null) return null;
   const most = commonWidth(a, b);
   if (most <= tolerance) return null;
+  const [withinA, withinB] = [depthIn(a), depthIn(b)];
   const offset = a.offsetTo(b);
   const inB = new Vector3();
   /** Metres that a place lies within both, negative outside of either; it counts from the middle of `a`. */
-  const within = (place: Vector3): number => {
-    const there = inB.subVectors(place, offset);
-    const [p, q] = [a.distanceTo(place, Infinity), b.distanceTo(there, Infinity)];
-    const inside = a.holds(place) && b.holds(there);
-    return inside ? Math.min(p, q) : -Math.max(a.holds(place) ? 0 : p, b.holds(there) ? 0 : q);
-  };
+  const within = (place: Vector3): number => Math.min(withinA(place), withinB(inB.subVectors(place, offset)));
   // Cells of the box that both share, the most promising first; in no cell a place lies deeper than its middle and half its diagonal.
   const box = commonBox(a, b);
-  let best = { depth: -Infinity, place: new Vector3() };
+  const best = { depth: -Infinity, place: new Vector3() };
+  const enough = (): number => Math.max(tolerance / 2, best.depth * (1 + NEAR_ENOUGH));
   const cells: Cell[] = [];
+  const place = new Vector3();
   const look = (min: Vector3, max: Vector3): void => {
-    const place = min.clone().add(max).multiplyScalar(0.5);
-    const depth = within(place);
-    if (depth > best.depth) best = { depth, place };
-    cells.push({ min, max, atMost: Math.min(most / 2, depth + max.distanceTo(min) / 2) });
+    const depth = within(place.addVectors(min, max).multiplyScalar(0.5));
+    if (depth > best.depth) {
+      best.depth = depth;
+      best.place.copy(place);
+    }
+    const atMost = Math.min(most / 2, depth + max.distanceTo(min) / 2);
+    if (atMost > enough()) cells.push({ min, max, atMost });
   };
   look(box.min, box.max);
-  for (let looked = 1; looked < MOST_PLACES && cells.length;) {
+  for (let looked = 1; looked < MOST_PLACES && cells.length; looked += 2) {
     const cell = takeBest(cells);
-    if (cell.atMost <= Math.max(tolerance / 2, best.depth * (1 + NEAR_ENOUGH))) break;
+    if (cell.atMost <= enough()) break;
     const [one, other] = halves(cell);
     look(...one);
     look(...other);
-    looked += 2;
   }
   if (best.depth * 2 <= tolerance) return null;
   const [x, y, z] = a.measures.middle;
   return { depth: best.depth * 2, at: [best.place.x + x, best.place.y + y, best.place.z + z] };
+}
+
+/** How far within a body a place lies that counts from its middle, metres; negative outside, and there no farther than it is away. */
+function depthIn(body: Body): (place: Vector3) => number {
+  const planes = body.planes();
+  if (!planes)
+    return (place) => {
+      const distance = body.distanceTo(place, Infinity);
+      return body.holds(place) ? distance : -distance;
+    };
+  return ({ x, y, z }) => {
+    let least = Infinity;
+    for (let p = 0; p < planes.length; p += 4)
+      least = Math.min(least, planes[p + 3]! - planes[p]! * x - planes[p + 1]! * y - planes[p + 2]! * z);
+    return least;
+  };
 }
 
 interface Cell {
@@ -92,26 +108,17 @@ function commonBox(a: Body, b: Body): { min: Vector3; max: Vector3 } {
 
 /** No ball in both is wider than what they share of any direction: of the world and of their own sides. */
 function commonWidth(a: Body, b: Body): number {
+  const [p, q] = [a.measures.bounds, b.measures.bounds];
   let least = Infinity;
-  for (const axis of [...WORLD, ...a.axes, ...b.axes]) {
-    const [p, q] = [reach(a, axis), reach(b, axis)];
-    least = Math.min(least, Math.min(p[1], q[1]) - Math.max(p[0], q[0]));
-    if (least <= 0) return 0;
-  }
-  return least;
+  for (let axis = 0; axis < 3; axis++)
+    least = Math.min(least, Math.min(p[axis + 3]!, q[axis + 3]!) - Math.max(p[axis]!, q[axis]!));
+  for (const axes of [a.axes, b.axes])
+    for (const axis of axes) {
+      if (least <= 0) return 0;
+      if (isAlongWorld(axis)) continue;
+      const [one, other] = [a.reachAlong(axis), b.reachAlong(axis)];
+      least = Math.min(least, Math.min(one[1], other[1]) - Math.max(one[0], other[0]));
+    }
+  return Math.max(0, least);
 }
-const WORLD: readonly Point[] = [
-  [1, 0, 0],
-  [0, 1, 0],
-  [0, 0, 1],
-];
-
-function reach({ corners }: Body, [x, y, z]: Point): [number, number] {
-  let [low, high] = [Infinity, -Infinity];
-  for (let i = 0; i < corners.length; i += 3) {
-    const at = corners[i]! * x + corners[i + 1]! * y + corners[i + 2]! * z;
-    if (at < low) low = at;
-    if (at > high) high = at;
-  }
-  return [low, high];
-}
+const isAlongWorld = (axis: Point): boolean => axis.some((part) => Math.abs(part) > 1 - 1e-12);

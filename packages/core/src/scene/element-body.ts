@@ -29,6 +29,7 @@ export class Body {
   /** Of its surface: along the first it reaches farthest. */
   readonly axes: readonly [Point, Point, Point];
   private made: MeshBVH | undefined;
+  private behind: Float64Array | undefined;
 
   /** `corners`: x, y, z in the coordinates of the model, doubles; `indices`: triangles. O(triangles). */
   constructor(
@@ -65,6 +66,14 @@ export class Body {
     );
   }
 
+  /**
+   * The planes that a convex body lies behind, four numbers each: normal of length one, outwards, and its distance from the middle, metres.
+   * Null where it is not convex, not closed, or has too many faces for this to be worth while. O(triangles × vertices).
+   */
+  planes(): Float64Array | null {
+    return (this.behind ??= this.measures.volume === null ? NOT_CONVEX : planesOf(this)).length ? this.behind : null;
+  }
+
   /** Whether a place lies within it, whichever way its surfaces are written; the place counts from the middle of the body. Never in an open one. */
   holds(place: Vector3): boolean {
     if (this.measures.volume === null) return false;
@@ -97,6 +106,11 @@ export class Body {
     const [x, y, z] = this.measures.middle;
     const between = found.point.add(there.point.add(offset)).multiplyScalar(0.5);
     return { gap: found.distance, at: [between.x + x, between.y + y, between.z + z] };
+  }
+
+  /** From where to where it reaches along a direction of length one, metres. O(vertices). */
+  reachAlong(direction: Point): [low: number, high: number] {
+    return reachAlong(this.corners, direction);
   }
 
   /** How far it reaches from its first axis, metres. O(vertices). */
@@ -143,6 +157,38 @@ export class Body {
     const length = along.length();
     return length ? along.cross(c.sub(a)).length() / length : 0;
   }
+}
+
+const NOT_CONVEX = new Float64Array(0);
+const MOST_FACES = 120;
+/** As part of the size of a body: nearer to a plane is on it. */
+const ON_PLANE = 1e-5;
+
+function planesOf(body: Body): Float64Array {
+  const { corners, indices, measures } = body;
+  if (body.triangles > MOST_FACES) return NOT_CONVEX;
+  const [mx, my, mz] = measures.middle;
+  const near = ON_PLANE * Math.max(measures.length, 1e-3);
+  const planes: number[] = [];
+  const normals = faceNormals(corners, indices);
+  for (let t = 0; t < indices.length; t += 3) {
+    let [x, y, z] = [normals[t]!, normals[t + 1]!, normals[t + 2]!];
+    if (!x && !y && !z) continue;
+    const at = indices[t]! * 3;
+    let distance = (corners[at]! - mx) * x + (corners[at + 1]! - my) * y + (corners[at + 2]! - mz) * z;
+    // Some are written inside out.
+    if (distance < 0) [x, y, z, distance] = [-x, -y, -z, -distance];
+    for (let i = 0; i < corners.length; i += 3)
+      if ((corners[i]! - mx) * x + (corners[i + 1]! - my) * y + (corners[i + 2]! - mz) * z > distance + near)
+        return NOT_CONVEX;
+    let known = false;
+    for (let p = 0; p < planes.length && !known; p += 4)
+      known =
+        planes[p]! * x + planes[p + 1]! * y + planes[p + 2]! * z > 1 - 1e-9 &&
+        Math.abs(planes[p + 3]! - distance) <= near;
+    if (!known) planes.push(x, y, z, distance);
+  }
+  return Float64Array.from(planes);
 }
 
 const placeOf = ({ x, y, z }: Vector3): Matrix4 => new Matrix4().makeTranslation(x, y, z);
@@ -263,19 +309,20 @@ function measure(corners: Float64Array, indices: Uint32Array): BodyMeasures & Pi
   return {
     volume: closed ? Math.abs(six) / 6 : null,
     area,
-    length: Math.max(...axes.map((axis) => extentAlong(corners, axis))),
+    length: Math.max(...axes.map((axis) => reachAlong(corners, axis)).map(([low, high]) => high - low)),
     middle: [at[0] + ox, at[1] + oy, at[2] + oz],
     bounds,
     axes,
   };
 }
 
-function extentAlong(corners: Float64Array, [x, y, z]: Point): number {
+/** From where to where corners reach along a direction of length one. */
+function reachAlong(corners: Float64Array, [x, y, z]: Point): [low: number, high: number] {
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < corners.length; i += 3) {
     const at = corners[i]! * x + corners[i + 1]! * y + corners[i + 2]! * z;
     if (at < low) low = at;
     if (at > high) high = at;
   }
-  return high - low;
+  return [low, high];
 }
