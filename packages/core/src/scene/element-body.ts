@@ -77,11 +77,16 @@ export class Body {
   /** Whether a place lies within it, whichever way its surfaces are written; the place counts from the middle of the body. Never in an open one. */
   holds(place: Vector3): boolean {
     if (this.measures.volume === null) return false;
-    // Each surface that a ray leaves by counts against one that it enters by: of shells that lie in each other too.
+    // A ray that goes through an edge may count it twice: a second one has to agree.
+    return OUTWARDS.every((way) => this.shellsAround(place, way) !== 0);
+  }
+
+  /** Each surface that a ray leaves by counts against one that it enters by: of shells that lie in each other too. */
+  private shellsAround(place: Vector3, way: Vector3): number {
     let sum = 0;
-    for (const { face } of this.tree().raycast(new Ray(place, OUTWARDS), DoubleSide))
-      sum += face!.normal.dot(OUTWARDS) > 0 ? 1 : -1;
-    return sum !== 0;
+    for (const { face } of this.tree().raycast(new Ray(place, way), DoubleSide))
+      sum += face!.normal.dot(way) > 0 ? 1 : -1;
+    return sum;
   }
 
   /** From the middle of this one to that of another, metres. */
@@ -193,7 +198,7 @@ function planesOf(body: Body): Float64Array {
 
 const placeOf = ({ x, y, z }: Vector3): Matrix4 => new Matrix4().makeTranslation(x, y, z);
 /** Along no axis and no side of a building. */
-const OUTWARDS = new Vector3(0.4723, 0.6151, 0.6313).normalize();
+const OUTWARDS = [new Vector3(0.4723, 0.6151, 0.6313).normalize(), new Vector3(-0.7219, 0.3011, 0.6227).normalize()];
 
 const sideOf = (indices: Uint32Array, t: number, key: (vertex: number) => string, from: string, to: string): number =>
   Math.max(
