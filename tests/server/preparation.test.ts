@@ -1,8 +1,12 @@
 import { showElementProperties } from '@kindred/contract/scene/scene';
 import { listSheets } from '@kindred/contract/drawing/drawing';
 import { decodeScene } from '@kindred/core/scene/package';
+import { joinScenes } from '@kindred/core/scene/parts';
+import http from 'node:http';
+import { arrayBuffer } from 'node:stream/consumers';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Part } from '../../packages/demo/src/building/parts.ts';
 import { structure } from '../../packages/demo/src/building/structure.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
 import { deliverFile, prepared, testProject, testServer, type TestProject, type TestServer } from './harness.ts';
@@ -35,6 +39,22 @@ const product = (versionId: string, name: string) =>
     headers: project.founder.headersForFiles(),
   });
 
+/** As who reads nothing that is compressed: fetch always does. */
+const unpacked = (versionId: string, name: string) =>
+  new Promise<{ encoding: string | undefined; content: ArrayBuffer }>((resolve, reject) => {
+    const address = `${server.address}/api/projects/${project.projectId}/versions/${versionId}/products/${name}`;
+    http
+      .get(
+        address,
+        { headers: { ...project.founder.headersForFiles(), 'accept-encoding': 'identity' } },
+        async (answer) => {
+          const content = await arrayBuffer(answer);
+          resolve({ encoding: answer.headers['content-encoding'], content });
+        },
+      )
+      .on('error', reject);
+  });
+
 describe('preparation', () => {
   it('makes a scene, an element table, properties and a thumbnail of a model', async () => {
     const { versionId, preparation, preparationNote } = await prepare('.ifc', bytes(model));
@@ -49,6 +69,38 @@ describe('preparation', () => {
     });
     expect(sets.map(({ name }) => name)).toContain('Pset_ColumnCommon');
     expect((await product(versionId, 'thumbnail')).headers.get('content-type')).toBe('image/png');
+  });
+
+  it('makes several parts of a large model, and sends them as they lie: compressed, or not to whoever cannot read that', async () => {
+    const one = structure({ number: 1 });
+    const many = Array.from({ length: 22 }, (_, copy) =>
+      one.map((part): Part => ({
+        ...part,
+        key: `${copy}/${part.key}`,
+        at: [part.at[0], part.at[1] + copy * 60, part.at[2]],
+      })),
+    ).flat();
+    const { versionId, preparation } = await prepare(
+      '.ifc',
+      bytes(writeModel(many, { title: 'Test', organisation: 'Nobody', schema: 'IFC4' })),
+    );
+    expect(preparation).toBe('ready');
+    const packed = await product(versionId, 'scene');
+    expect(packed.headers.get('content-encoding')).toBe('gzip');
+    const first = decodeScene(await packed.arrayBuffer());
+    const further = await Promise.all(
+      first.parts!.places.map(async (_, i) =>
+        decodeScene(await (await product(versionId, `scene?part=${i + 1}`)).arrayBuffer()),
+      ),
+    );
+    const whole = joinScenes([first, ...further]);
+    expect(new Set(whole.instances.element).size).toBe(many.length);
+    expect(first.instances.element.length).toBeLessThan(many.length / 4);
+    expect((await product(versionId, `scene?part=${further.length + 1}`)).status).toBe(404);
+    expect((await product(versionId, 'scene?part=x')).status).toBe(400);
+    const plain = await unpacked(versionId, 'scene');
+    expect(plain.encoding).toBeUndefined();
+    expect(decodeScene(plain.content).bounds).toEqual(first.bounds);
   });
 
   it('finds the sheets of a PDF, turned pages included', async () => {
