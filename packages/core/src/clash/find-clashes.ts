@@ -67,7 +67,8 @@ function clashOf(a: Body, b: Body, tolerance: number, clearance: number): Kind<C
   if (!open && !clearance) return null;
   const meet = a.meets(b);
   if (meet && open) return { kind: 'hard', depth: null, at: middleOfBoth(a, b) };
-  if (meet || !clearance) return null;
+  if (!clearance) return null;
+  if (meet) return { kind: 'clearance', gap: 0, at: middleOfBoth(a, b) };
   const near = a.gapTo(b, clearance);
   return near && near.gap < clearance ? { kind: 'clearance', ...near } : null;
 }

@@ -6,6 +6,25 @@ import { Body } from '../scene/element-body.ts';
 import { overlapOf } from './overlap.ts';
 
 const at = (x: number, y: number, z: number): Matrix4 => new Matrix4().makeTranslation(x, y, z);
+/** A pipe of which one sees the wall: metres. */
+function hollow(radius: number, thick: number, height: number): Body {
+  const [outer, inner] = [cylinder(radius, height, 24), cylinder(radius - thick, height, 24)];
+  const shift = outer.corners.length / 3;
+  const corners = Float64Array.from([...outer.corners, ...inner.corners]);
+  const indices: number[] = [];
+  for (let t = 0; t < outer.indices.length; t += 3) {
+    const triangle = [...outer.indices.subarray(t, t + 3)];
+    // The ends are rings: their middles are left out.
+    if (triangle.some((vertex) => vertex < 2)) continue;
+    indices.push(...triangle, ...triangle.toReversed().map((vertex) => vertex + shift));
+  }
+  for (let i = 0; i < 24; i++) {
+    const [a, b] = [2 + 2 * i, 2 + 2 * ((i + 1) % 24)];
+    indices.push(a, a + shift, b, b, a + shift, b + shift);
+    indices.push(a + 1, b + 1, a + 1 + shift, b + 1, b + 1 + shift, a + 1 + shift);
+  }
+  return new Body(corners, Uint32Array.from(indices));
+}
 const depth = (a: Body, b: Body): number | undefined => overlapOf(a, b, 0.001)?.depth;
 
 describe('how deep two bodies reach into each other', () => {
@@ -18,6 +37,20 @@ describe('how deep two bodies reach into each other', () => {
     expect(depth(box([5, 4, 3]), placed(box([0.4, 0.2, 0.3]), at(2, 1, 1)))).toBeCloseTo(0.2, 2);
     const lying = placed(cylinder(0.05, 2, 48), new Matrix4().makeRotationY(Math.PI / 2).premultiply(at(-1, 0.08, 1)));
     expect(depth(cylinder(0.05, 2, 48), lying)).toBeCloseTo(0.02, 2);
+  });
+
+  it('is found where they are thin: a duct of sheet metal through a beam of thin flanges', () => {
+    const pipe = hollow(0.2, 0.003, 3);
+    const web = placed(box([4, 0.008, 0.4]), at(-2, -0.1, 1));
+    expect(depth(pipe, web)).toBeCloseTo(0.003, 3);
+    const flanged = joined(
+      web,
+      placed(box([4, 0.2, 0.012]), at(-2, -0.2, 1)),
+      placed(box([4, 0.2, 0.012]), at(-2, -0.2, 1.4)),
+    );
+    expect(depth(pipe, flanged)).toBeGreaterThan(0.0025);
+    // What stands free within it is in nobody's way.
+    expect(overlapOf(pipe, placed(box([0.1, 0.1, 5]), at(-0.05, -0.05, -1)), 0.001)).toBeNull();
   });
 
   it('is nothing where they touch, however much, and where they are apart', () => {

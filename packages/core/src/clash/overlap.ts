@@ -3,7 +3,7 @@
  * much of their surfaces meets; neither does a notch around what stands in it.
  */
 import { Vector3 } from 'three';
-import type { Body } from '../scene/element-body.ts';
+import type { Body, Crossing } from '../scene/element-body.ts';
 import type { Point } from '../scene/pick.ts';
 
 export interface Overlap {
@@ -15,8 +15,10 @@ export interface Overlap {
 
 /** As part of the whole: near enough to the deepest place. */
 const NEAR_ENOUGH = 0.04;
-/** So many places are looked at in a pair of bodies at most. */
-const MOST_PLACES = 400;
+/** So many places are looked at in a pair of bodies at most, and so many where surfaces cross. */
+const [MOST_PLACES, CROSSINGS] = [400, 8];
+/** Metres: nothing that is built is thinner by much. */
+const THIN = 5e-4;
 
 /** Null where they reach no deeper than `tolerance` (metres) into each other, or one of them is not closed. */
 export function overlapOf(a: Body, b: Body, tolerance: number): Overlap | null {
@@ -28,29 +30,22 @@ export function overlapOf(a: Body, b: Body, tolerance: number): Overlap | null {
   const inB = new Vector3();
   /** Metres that a place lies within both, negative outside of either; it counts from the middle of `a`. */
   const within = (place: Vector3): number => Math.min(withinA(place), withinB(inB.subVectors(place, offset)));
-  // Cells of the box that both share, the most promising first; in no cell a place lies deeper than its middle and half its diagonal.
-  const box = commonBox(a, b);
-  const best = { depth: -Infinity, place: new Vector3() };
-  const enough = (): number => Math.max(tolerance / 2, best.depth * (1 + NEAR_ENOUGH));
-  const cells: Cell[] = [];
-  const place = new Vector3();
-  const look = (min: Vector3, max: Vector3): void => {
-    const depth = within(place.addVectors(min, max).multiplyScalar(0.5));
+  const best: Deepest = { depth: -Infinity, place: new Vector3() };
+  const consider = (place: Vector3): number => {
+    const depth = within(place);
     if (depth > best.depth) {
       best.depth = depth;
       best.place.copy(place);
     }
-    const atMost = Math.min(most / 2, depth + max.distanceTo(min) / 2);
-    if (atMost > enough()) cells.push({ min, max, atMost });
+    return depth;
   };
-  look(box.min, box.max);
-  for (let looked = 1; looked < MOST_PLACES && cells.length; looked += 2) {
-    const cell = takeBest(cells);
-    if (cell.atMost <= enough()) break;
-    const [one, other] = halves(cell);
-    look(...one);
-    look(...other);
-  }
+  const convex = a.planes() !== null && b.planes() !== null;
+  // What is thin is missed by cells: there one begins where surfaces cross.
+  if (!convex)
+    for (const crossing of a.crossings(b, CROSSINGS)) lookBeside(crossing, Math.max(tolerance, THIN), consider);
+  const enough = (): number => Math.max(tolerance / 2, best.depth * (1 + NEAR_ENOUGH));
+  lookInCells(commonBox(a, b), most / 2, enough, consider, best.depth > tolerance / 2 ? MOST_PLACES / 4 : MOST_PLACES);
+  if (!convex && best.depth > 0) lookAround(best, consider);
   if (best.depth * 2 <= tolerance) return null;
   const [x, y, z] = a.measures.middle;
   return { depth: best.depth * 2, at: [best.place.x + x, best.place.y + y, best.place.z + z] };
@@ -70,6 +65,71 @@ function depthIn(body: Body): (place: Vector3) => number {
       least = Math.min(least, planes[p + 3]! - planes[p]! * x - planes[p + 1]! * y - planes[p + 2]! * z);
     return least;
   };
+}
+
+interface Deepest {
+  depth: number;
+  place: Vector3;
+}
+type Consider = (place: Vector3) => number;
+
+/** Into each of the four corners that two surfaces make where they cross, as far as it gets deeper. Metres. */
+function lookBeside({ at, normals: [n, m] }: Crossing, step: number, consider: Consider): void {
+  const place = new Vector3();
+  for (const [p, q] of CORNERS) {
+    const way = n.clone().multiplyScalar(p).addScaledVector(m, q);
+    if (way.lengthSq() < 1e-6) continue;
+    way.normalize();
+    let before = 0;
+    for (let far = step; ; far *= 2) {
+      const depth = consider(place.copy(at).addScaledVector(way, far));
+      if (depth <= before) break;
+      before = depth;
+    }
+  }
+}
+const CORNERS = [
+  [-1, -1],
+  [-1, 1],
+  [1, -1],
+  [1, 1],
+] as const;
+
+/** Cells of a box, the most promising first: in no cell a place lies deeper than its middle and half its diagonal. */
+function lookInCells(
+  box: { min: Vector3; max: Vector3 },
+  most: number,
+  enough: () => number,
+  consider: Consider,
+  places: number,
+): void {
+  const cells: Cell[] = [];
+  const place = new Vector3();
+  const look = (min: Vector3, max: Vector3): void => {
+    const depth = consider(place.addVectors(min, max).multiplyScalar(0.5));
+    const atMost = Math.min(most, depth + max.distanceTo(min) / 2);
+    if (atMost > enough()) cells.push({ min, max, atMost });
+  };
+  look(box.min, box.max);
+  for (let looked = 1; looked < places && cells.length; looked += 2) {
+    const cell = takeBest(cells);
+    if (cell.atMost <= enough()) break;
+    const [one, other] = halves(cell);
+    look(...one);
+    look(...other);
+  }
+}
+
+/** Along the axes, in ever shorter steps, as long as it gets deeper. */
+function lookAround(best: Deepest, consider: Consider): void {
+  const place = new Vector3();
+  for (let step = best.depth; step > best.depth * NEAR_ENOUGH;) {
+    const { depth } = best;
+    const from = best.place.clone();
+    for (let axis = 0; axis < 3; axis++)
+      for (const way of [step, -step]) consider(place.copy(from).setComponent(axis, from.getComponent(axis) + way));
+    if (best.depth <= depth) step /= 2;
+  }
 }
 
 interface Cell {

@@ -1,5 +1,5 @@
 /** The body of an element: all its triangles in metres, and what is measured of them. */
-import { BufferAttribute, BufferGeometry, DoubleSide, Matrix4, Ray, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Line3, Matrix4, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import type { Bounds } from './bounds.ts';
 import type { ScenePackage } from './package.ts';
@@ -17,6 +17,11 @@ export interface BodyMeasures {
   middle: Point;
   /** Metres in the coordinates of the model. */
   bounds: Bounds;
+}
+
+export interface Crossing {
+  at: Vector3;
+  normals: readonly [Vector3, Vector3];
 }
 
 /** So much of a surface may be missing, as part of the whole, and it still counts as closed. */
@@ -98,6 +103,27 @@ export class Body {
   /** Whether the surfaces of two bodies meet. */
   meets(other: Body): boolean {
     return this.tree().intersectsGeometry(other.tree().geometry, placeOf(this.offsetTo(other)));
+  }
+
+  /**
+   * Places where the surfaces of two bodies cross, counted from the middle of this one, with normals of both (of length one, of either side
+   * where surfaces are written inside out): the first `most` that are found.
+   */
+  crossings(other: Body, most: number): Crossing[] {
+    const found: Crossing[] = [];
+    const line = new Line3();
+    this.tree().bvhcast(other.tree(), placeOf(this.offsetTo(other)), {
+      intersectsTriangles(one, another) {
+        // Those that lie in one plane cross nowhere.
+        if (!one.intersectsTriangle(another, line, true) || line.distanceSq() === 0) return false;
+        found.push({
+          at: line.at(0.5, new Vector3()),
+          normals: [one.getNormal(new Vector3()), another.getNormal(new Vector3())],
+        });
+        return found.length >= most;
+      },
+    });
+    return found;
   }
 
   /** Metres between two surfaces that do not meet, and the place between them in the coordinates of the model; null beyond `atMost`. */
