@@ -21,7 +21,16 @@ it('lists clashes with their depth, grouped and named, and says what was looked 
     { name: 'Spare against Bar 3', clashes: [3] },
   ]);
   expect(data.stats).toMatchObject({ elementsA: 2, elementsB: 3, candidatePairs: 4 });
+  expect(data.notes).toEqual([]);
   expect(findings).toBe(4);
   expect(text).toContain('20 mm apart at 4.11');
   expect(text).toMatch(/^4 clashes in 2 groups; 4 pairs looked at/);
+});
+
+it('says where two models cannot meet: they count from different origins', () => {
+  const far = modelOf([bar('2', 2)]);
+  far.bounds.elements = [348_600, 5_912_400, 0, 348_630, 5_912_420, 10];
+  const { data, text } = listClashes(modelOf([bar('1', 0)]), far, { tolerance: 0.001, clearance: 0 });
+  expect(data.notes[0]).toMatch(/^far-apart: The two models lie \d+ km apart/);
+  expect(text).toMatch(/^The two models lie/);
 });

@@ -1,7 +1,8 @@
-import { findClashes, type Clash, type ClashSettings } from '@kindred/core/clash/find-clashes';
+import { farApart } from '@kindred/core/clash/apart';
+import { findClashes, type Clash, type ClashSettings, type ClashSide } from '@kindred/core/clash/find-clashes';
 import { groupClashes, type ClashGroup } from '@kindred/core/clash/group-clashes';
 import type { ElementTable, PreparedModel } from '@kindred/core/scene/prepare-model';
-import { nameElementGroup, namePair, nameTypeGroup, type ClashingElement } from '@kindred/words/clashes';
+import { nameElementGroup, namePair, nameTypeGroup, sayFarApart, type ClashingElement } from '@kindred/words/clashes';
 import { counted } from '@kindred/words/sentence';
 import { progressBar } from './progress.ts';
 
@@ -12,8 +13,10 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
   const began = performance.now();
   const bar = progressBar();
   const sides = { a: a.table, b: b.table };
-  const [left, right] = [a, b].map(({ scene, table }) => ({ scene, rows: table.globalId.length }));
-  const { clashes, candidatePairs } = findClashes(left!, right!, settings, (looked) => {
+  const sideOf = ({ scene, table }: PreparedModel): ClashSide => ({ scene, rows: table.globalId.length });
+  const left = sideOf(a);
+  const right = a === b ? left : sideOf(b);
+  const { clashes, candidatePairs } = findClashes(left, right, settings, (looked) => {
     if (looked % STEP === 0) bar.show(`${looked} pairs looked at`, 0);
   });
   bar.end();
@@ -25,6 +28,8 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
     name: nameOf(group, clashes, sides),
     clashes: group.clashes,
   }));
+  const far = farApart(a.bounds.elements, b.bounds.elements);
+  const notes = far === null ? [] : [sayFarApart(far)];
   const seconds = Math.round(performance.now() - began) / 1000;
   const data = {
     clashes: clashes.map(({ a: i, b: j, at, ...clash }) => ({
@@ -37,9 +42,11 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
       point: at.map((value) => Math.round(value * 1e4) / 1e4),
     })),
     groups,
-    stats: { elementsA: left!.rows, elementsB: right!.rows, candidatePairs, seconds },
+    notes: notes.map((note) => `far-apart: ${note}`),
+    stats: { elementsA: left.rows, elementsB: right.rows, candidatePairs, seconds },
   };
   const text = [
+    ...notes,
     `${counted(clashes.length, 'clash', 'clashes')} in ${counted(groups.length, 'group')}; ${candidatePairs} pairs looked at in ${seconds} s`,
     ...groups.flatMap(({ name, clashes: own }) => [
       `${name}:`,

@@ -37,6 +37,10 @@ async function readModel(path: string): Promise<PreparedModel> {
   return prepareModelFile(bytes, mediaType, webIfc);
 }
 
+async function isSameFile(a: string, b: string): Promise<boolean> {
+  return (await fs.readFile(a)).equals(await fs.readFile(b));
+}
+
 /** Metres. */
 function millimetres(said: string, option: string): number {
   const value = Number(said);
@@ -96,7 +100,9 @@ export const commands: Record<string, Command> = {
         tolerance: millimetres(values['tolerance-mm'] ?? '1', 'tolerance-mm'),
         clearance: millimetres(values['clearance-mm'] ?? '0', 'clearance-mm'),
       };
-      return listClashes(await readModel(a), await readModel(b), settings);
+      const one = await readModel(a);
+      // A file against itself: what of it is in its own way.
+      return listClashes(one, (await isSameFile(a, b)) ? one : await readModel(b), settings);
     },
   },
   'check-names': {

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { nameElementGroup, namePair, nameTypeGroup } from './clashes.ts';
+import { nameElementGroup, namePair, nameTypeGroup, sayFarApart } from './clashes.ts';
 
 it('names groups by what stands in the way, what meets again and again, or the two that meet', () => {
   const [bar, slab] = [
@@ -11,4 +11,5 @@ it('names groups by what stands in the way, what meets again and again, or the t
   );
   expect(nameTypeGroup(3, ['Duct 400', 'IPE 300'])).toBe('3 times: Duct 400 against IPE 300');
   expect(namePair(bar, slab)).toBe('IfcReinforcingBar against Floor');
+  expect(sayFarApart(348_570)).toMatch(/^The two models lie 349 km apart: .* Export both in the same coordinates\.$/);
 });

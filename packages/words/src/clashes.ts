@@ -1,4 +1,4 @@
-/** Names for groups of clashes. */
+/** Names for groups of clashes, and what was noticed on the way. */
 import { counted } from './sentence.ts';
 
 export interface ClashingElement {
@@ -21,3 +21,6 @@ export const nameTypeGroup = (count: number, [a, b]: readonly [string, string]):
 
 /** `Supply duct 3 against Portal column 1S`. */
 export const namePair = (a: ClashingElement, b: ClashingElement): string => `${nameOf(a)} against ${nameOf(b)}`;
+
+export const sayFarApart = (metres: number): string =>
+  `The two models lie ${Math.round(metres / 1000)} km apart: they count from different origins, so nothing of them can clash. Export both in the same coordinates.`;

@@ -36,6 +36,15 @@ describe('elements of two sides', () => {
     expect(findClashes(side([cube(0)]), moved, settings()).clashes).toMatchObject([{ depth: expect.closeTo(0.05, 3) }]);
   });
 
+  it('of one side against itself are held against each other once', () => {
+    const one = side([cube(0), cube(0.9), cube(0.9)]);
+    expect(findClashes(one, one, settings()).clashes).toMatchObject([
+      { a: 0, b: 1, kind: 'hard' },
+      { a: 0, b: 2, kind: 'hard' },
+      { a: 1, b: 2, kind: 'duplicate' },
+    ]);
+  });
+
   it('that are not closed clash where their surfaces meet; how deep is not said', () => {
     const open = side([cube(0)]);
     open.scene.shapes = {

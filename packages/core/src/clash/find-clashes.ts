@@ -38,17 +38,19 @@ export interface FoundClashes {
 /** Bodies that are kept: those of neighbours are asked for again and again. */
 const REMEMBERED = 1000;
 
-/** `onPair`: called after each pair that was looked at; may throw to stop. */
+/** One side against itself (`a` is `b`): each pair once, and nothing against itself. `onPair`: called after each pair that was looked at; may throw to stop. */
 export function findClashes(
   a: ClashSide,
   b: ClashSide,
   { tolerance, clearance }: ClashSettings,
   onPair: (looked: number) => void = () => undefined,
 ): FoundClashes {
-  const [left, right] = [new SideBodies(a), new SideBodies(b)];
+  const left = new SideBodies(a);
+  const right = a === b ? left : new SideBodies(b);
   const clashes: Clash[] = [];
   let candidatePairs = 0;
   eachCandidate(boxesOf(a.scene, a.rows), boxesOf(b.scene, b.rows), clearance, (i, j) => {
+    if (a === b && j <= i) return;
     candidatePairs++;
     const clash = clashOf(left.of(i), right.of(j), tolerance, clearance);
     if (clash) clashes.push({ a: i, b: j, ...clash });
