@@ -114,12 +114,11 @@ export class Body {
     const line = new Line3();
     this.tree().bvhcast(other.tree(), placeOf(this.offsetTo(other)), {
       intersectsTriangles(one, another) {
+        const normals = [one.getNormal(new Vector3()), another.getNormal(new Vector3())] as const;
         // Those that lie in one plane cross nowhere.
-        if (!one.intersectsTriangle(another, line, true) || line.distanceSq() === 0) return false;
-        found.push({
-          at: line.at(0.5, new Vector3()),
-          normals: [one.getNormal(new Vector3()), another.getNormal(new Vector3())],
-        });
+        if (Math.abs(normals[0].dot(normals[1])) > ONE_PLANE) return false;
+        if (!one.intersectsTriangle(another, line) || line.distanceSq() === 0) return false;
+        found.push({ at: line.at(0.5, new Vector3()), normals });
         return found.length >= most;
       },
     });
@@ -190,6 +189,8 @@ export class Body {
   }
 }
 
+/** Cosine of a turn that is none. */
+const ONE_PLANE = 1 - 1e-10;
 const NOT_CONVEX = new Float64Array(0);
 const MOST_FACES = 120;
 /** As part of the size of a body: nearer to a plane is on it. */

@@ -3,7 +3,16 @@
 import { Eye, EyeOff } from '@lucide/vue';
 import { refDebounced, useElementSize } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { elementsOf, groupTree, storeyTree, TREE_KEYS, TREES, type TreeKind, type TreeNode } from './element-tree.ts';
+import {
+  elementsOf,
+  groupTree,
+  levelTree,
+  storeyTree,
+  TREE_KEYS,
+  TREES,
+  type TreeKind,
+  type TreeNode,
+} from './element-tree.ts';
 import { rowOf, slotOf } from './engine/element-numbers.ts';
 import type { PaintLayers } from './engine/paint-layers.ts';
 import type { Facts } from './facts/facts.ts';
@@ -27,6 +36,7 @@ const found = ref<number | null>(null);
 
 const NONE: Record<TreeKind, string> = {
   storey: '',
+  level: '',
   class: 'Without a class',
   type: 'Without a type',
   material: 'Without a material',
@@ -40,14 +50,20 @@ async function grow(): Promise<void> {
   const mine = ++asked;
   const { remote } = props.facts;
   const matches = words.value.trim() ? await remote.search(words.value) : undefined;
-  const groups = kind.value === 'storey' ? [] : await remote.group({ ...TREE_KEYS[kind.value] }, matches);
+  const by = kind.value;
+  const groups = by === 'storey' || by === 'level' ? [] : await remote.group({ ...TREE_KEYS[by] }, matches);
   if (mine !== asked) return;
   found.value = matches ? matches.length : null;
+  const only = (slot: number): ReadonlySet<number> | null => rowsIn(slot, matches);
   tree.value =
-    kind.value === 'storey'
-      ? props.models.map((model) => storeyTree(model, props.titleOf(model.versionId), rowsIn(model.slot, matches)))
-      : groupTree(groups, props.models, NONE[kind.value]);
+    by === 'storey'
+      ? props.models.map((model) => storeyTree(model, props.titleOf(model.versionId), only(model.slot)))
+      : by === 'level'
+        ? levelTree(props.models, only)
+        : groupTree(groups, props.models, NONE[by]);
 }
+/** What is said of elements is not asked for these. */
+const isOfModels = computed(() => kind.value === 'storey' || kind.value === 'level');
 function rowsIn(slot: number, matches: Float64Array | undefined): ReadonlySet<number> | null {
   return matches
     ? new Set(
@@ -59,8 +75,8 @@ function rowsIn(slot: number, matches: Float64Array | undefined): ReadonlySet<nu
     : null;
 }
 watch([words, kind, () => props.models], () => void grow(), { immediate: true });
-// The tree of storeys comes from the models themselves: what one unfolded in it stays.
-watch(props.facts.edition, () => (words.value.trim() || kind.value !== 'storey') && void grow());
+// Trees that come from the models themselves stay as one unfolded them.
+watch(props.facts.edition, () => (words.value.trim() || !isOfModels.value) && void grow());
 
 const box = ref<HTMLElement>();
 const { height } = useElementSize(box);
@@ -89,7 +105,9 @@ function choose(node: unknown, _inner: unknown, event: MouseEvent): void {
     <label class="quiet"
       >by
       <select v-model="kind" aria-label="Elements by">
-        <option v-for="one in TREES" :key="one" :value="one">{{ one }}</option>
+        <option v-for="one in TREES" :key="one" :value="one">
+          {{ one === 'level' ? 'level of all models' : one }}
+        </option>
       </select></label
     >
   </div>

@@ -1,6 +1,7 @@
 /** Trees of elements: by what one likes to find them. */
 import { OF_CODE, type PropertyKey } from '@kindred/core/scene/element-index';
 import { elementTree } from '@kindred/core/scene/element-tree';
+import { levelsOf } from '@kindred/core/scene/levels';
 import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
 import type { Group } from './facts/facts-worker.ts';
 import type { LoadedModel } from './models.ts';
@@ -17,6 +18,7 @@ export interface TreeNode {
 
 export const TREES = [
   'storey',
+  'level',
   'class',
   'type',
   'material',
@@ -26,8 +28,8 @@ export const TREES = [
   'party',
 ] as const;
 export type TreeKind = (typeof TREES)[number];
-/** The property by which a tree groups; the tree of storeys comes from the models themselves. */
-export const TREE_KEYS: Record<Exclude<TreeKind, 'storey'>, PropertyKey> = {
+/** The property by which a tree groups; the trees of storeys and levels come from the models themselves. */
+export const TREE_KEYS: Record<Exclude<TreeKind, 'storey' | 'level'>, PropertyKey> = {
   class: { set: '', name: 'Class' },
   type: { set: '', name: 'Type' },
   material: { set: '', name: 'Material' },
@@ -56,6 +58,35 @@ export function storeyTree(model: LoadedModel, title: string, only: ReadonlySet<
     })),
   }));
   return { key: versionId, label: title, count: countOf(children), children };
+}
+
+/** level → class → element, over all models. `only`: rows of each that are kept. O(elements). */
+export function levelTree(
+  models: readonly LoadedModel[],
+  only: (slot: number) => ReadonlySet<number> | null,
+): TreeNode[] {
+  const levels = levelsOf(models.map(({ table }) => table.nodes));
+  const names = [...levels.map(({ name, elevation }) => name || `${elevation.toFixed(2)} m`), 'On no level'];
+  /** For each level by class. */
+  const found = names.map(() => new Map<string, TreeNode[]>());
+  models.forEach((model, i) => {
+    const levelOf = new Map(levels.flatMap(({ nodes }, level) => nodes[i]!.map((node) => [node, level] as const)));
+    for (const { node, classes } of elementTree(model.table, only(model.slot))) {
+      const byClass = found[levelOf.get(node) ?? levels.length]!;
+      for (const group of classes) {
+        const name = model.table.classes[group.class]!;
+        const leaves = byClass.get(name) ?? byClass.set(name, []).get(name)!;
+        for (const row of group.rows) leaves.push(leaf(model, elementNumber(model.slot, row)));
+      }
+    }
+  });
+  return found.flatMap((byClass, level) => {
+    const children = [...byClass].map(([name, leaves]): TreeNode => ({
+      ...{ key: `level/${level}/${name}`, label: plainClass(name), count: leaves.length },
+      children: leaves,
+    }));
+    return children.length ? [{ key: `level/${level}`, label: names[level]!, count: countOf(children), children }] : [];
+  });
 }
 
 /** value → element, over all models. `none`: what elements are called of which nothing is said. */
