@@ -40,12 +40,14 @@ export function overlapOf(a: Body, b: Body, tolerance: number): Overlap | null {
     return depth;
   };
   const convex = a.planes() !== null && b.planes() !== null;
-  // What is thin is missed by cells: there one begins where surfaces cross.
-  if (!convex)
-    for (const crossing of a.crossings(b, CROSSINGS)) lookBeside(crossing, Math.max(tolerance, THIN), consider);
   const enough = (): number => Math.max(tolerance / 2, best.depth * (1 + NEAR_ENOUGH));
-  lookInCells(commonBox(a, b), most / 2, enough, consider, best.depth > tolerance / 2 ? MOST_PLACES / 4 : MOST_PLACES);
-  if (!convex && best.depth > 0) lookAround(best, consider);
+  const isDeepest = lookInCells(commonBox(a, b), most / 2, enough, consider);
+  // What is thin is missed by cells: there one begins where surfaces cross.
+  if (!convex && !isDeepest) {
+    if (best.depth * 2 <= tolerance)
+      for (const crossing of a.crossings(b, CROSSINGS)) lookBeside(crossing, Math.max(tolerance, THIN), consider);
+    if (best.depth > 0) lookAround(best, consider);
+  }
   if (best.depth * 2 <= tolerance) return null;
   const [x, y, z] = a.measures.middle;
   return { depth: best.depth * 2, at: [best.place.x + x, best.place.y + y, best.place.z + z] };
@@ -95,14 +97,13 @@ const CORNERS = [
   [1, 1],
 ] as const;
 
-/** Cells of a box, the most promising first: in no cell a place lies deeper than its middle and half its diagonal. */
+/** Cells of a box, the most promising first: in no cell a place lies deeper than its middle and half its diagonal. False where it gave up. */
 function lookInCells(
   box: { min: Vector3; max: Vector3 },
   most: number,
   enough: () => number,
   consider: Consider,
-  places: number,
-): void {
+): boolean {
   const cells: Cell[] = [];
   const place = new Vector3();
   const look = (min: Vector3, max: Vector3): void => {
@@ -111,13 +112,14 @@ function lookInCells(
     if (atMost > enough()) cells.push({ min, max, atMost });
   };
   look(box.min, box.max);
-  for (let looked = 1; looked < places && cells.length; looked += 2) {
+  for (let looked = 1; looked < MOST_PLACES && cells.length; looked += 2) {
     const cell = takeBest(cells);
-    if (cell.atMost <= enough()) break;
+    if (cell.atMost <= enough()) return true;
     const [one, other] = halves(cell);
     look(...one);
     look(...other);
   }
+  return !cells.length;
 }
 
 /** Along the axes, in ever shorter steps, as long as it gets deeper. */
