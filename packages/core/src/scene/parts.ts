@@ -130,9 +130,11 @@ function weigh({ shapes, instances }: ScenePackage): Weighed {
   const size = new Float32Array(count);
   const bytes = new Float64Array(count);
   const known = new Uint8Array(shapes.indexStarts.length);
+  const box = emptyBounds();
   for (let row = 0; row < count; row++) {
-    const box = emptyBounds();
-    for (const i of order.subarray(starts[row], starts[row + 1])) {
+    box.fill(Infinity, 0, 3).fill(-Infinity, 3);
+    for (let k = starts[row]!; k < starts[row + 1]!; k++) {
+      const i = order[k]!;
       addInstance(box, instances.matrix, i);
       bytes[row]! += INSTANCE;
       const used = shape[i]!;
@@ -174,7 +176,9 @@ function byPlace(rows: Uint32Array, boxes: Float32Array, bytes: Float64Array, pa
 function partOf({ origin, shapes, instances }: ScenePackage, rows: Uint32Array, weighed: Weighed): ScenePackage {
   const { starts, order, boxes } = weighed;
   const sorted = rows.slice().sort();
-  const taken = joined([new Uint32Array(0), ...[...sorted].map((row) => order.subarray(starts[row], starts[row + 1]))]);
+  const taken = new Uint32Array(sorted.reduce((sum, row) => sum + starts[row + 1]! - starts[row]!, 0));
+  let count = 0;
+  for (const row of sorted) for (let k = starts[row]!; k < starts[row + 1]!; k++) taken[count++] = order[k]!;
   const numbers = new Map<number, number>();
   const shape = taken.map((i) => {
     const old = instances.shape[i]!;
@@ -187,10 +191,11 @@ function partOf({ origin, shapes, instances }: ScenePackage, rows: Uint32Array, 
   const counts = (from: Uint32Array): Uint32Array => sums(used.map((old) => from[old + 1]! - from[old]!));
   const matrix = new Float32Array(taken.length * 12);
   const colour = new Uint8Array(taken.length * 4);
-  taken.forEach((i, to) => {
-    matrix.set(instances.matrix.subarray(i * 12, i * 12 + 12), to * 12);
-    colour.set(instances.colour.subarray(i * 4, i * 4 + 4), to * 4);
-  });
+  for (let to = 0; to < taken.length; to++) {
+    const from = taken[to]!;
+    for (let k = 0; k < 12; k++) matrix[to * 12 + k] = instances.matrix[from * 12 + k]!;
+    for (let k = 0; k < 4; k++) colour[to * 4 + k] = instances.colour[from * 4 + k]!;
+  }
   const bounds = emptyBounds();
   for (const row of sorted)
     for (let axis = 0; axis < 3; axis++) {
