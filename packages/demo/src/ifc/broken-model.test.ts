@@ -1,16 +1,15 @@
 /** What is left of a model whose file is broken somewhere, and what is said of the rest. */
 import { modelInfo } from '@kindred/core/scene/model-info';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
-import { IfcAPI, LogLevel } from 'web-ifc';
+import type { IfcAPI } from 'web-ifc';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { architecture } from '../building/architecture.ts';
+import { kernel } from './kernel.fixture.ts';
 import { writeModel } from './write-model.ts';
 
 let api: IfcAPI;
 beforeAll(async () => {
-  api = new IfcAPI();
-  await api.Init();
-  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+  api = await kernel();
 }, 60_000);
 
 const parts = architecture({ number: 1 });

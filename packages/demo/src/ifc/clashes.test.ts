@@ -1,17 +1,16 @@
 import { findClashes } from '@kindred/core/clash/find-clashes';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
-import { IfcAPI, LogLevel } from 'web-ifc';
+import type { IfcAPI } from 'web-ifc';
 import { beforeAll, expect, it } from 'vitest';
 import type { Part } from '../building/parts.ts';
 import { services } from '../building/services.ts';
 import { structure } from '../building/structure.ts';
+import { kernel } from './kernel.fixture.ts';
 import { writeModel } from './write-model.ts';
 
 let api: IfcAPI;
 beforeAll(async () => {
-  api = new IfcAPI();
-  await api.Init();
-  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+  api = await kernel();
 });
 const options = { title: 'Test', organisation: 'Nobody', schema: 'IFC4' as const };
 function side(parts: readonly Part[]) {

@@ -1,19 +1,18 @@
 import { compareModels, type ComparedModel, type ModelComparison } from '@kindred/core/compare/compare-models';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { decodeProperties } from '@kindred/core/scene/property-file';
-import { IfcAPI, LogLevel } from 'web-ifc';
+import type { IfcAPI } from 'web-ifc';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { architecture } from '../building/architecture.ts';
 import { round, type Part } from '../building/parts.ts';
 import { services } from '../building/services.ts';
 import { structure } from '../building/structure.ts';
+import { kernel } from './kernel.fixture.ts';
 import { writeModel } from './write-model.ts';
 
 let api: IfcAPI;
 beforeAll(async () => {
-  api = new IfcAPI();
-  await api.Init();
-  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+  api = await kernel();
 });
 const options = { title: 'Test', organisation: 'Nobody', schema: 'IFC4' as const };
 function read(text: string): ComparedModel {

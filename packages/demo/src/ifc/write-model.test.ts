@@ -3,7 +3,7 @@ import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
 import { Picker } from '@kindred/core/scene/pick';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { readElementProperties } from '@kindred/core/scene/property-file';
-import { IfcAPI, LogLevel } from 'web-ifc';
+import type { IfcAPI } from 'web-ifc';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { detectContent } from '@kindred/core/register/file-content';
 import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
@@ -15,13 +15,12 @@ import { yard } from '../building/yard.ts';
 import { services } from '../building/services.ts';
 import { structure } from '../building/structure.ts';
 import { GROUND, type Part } from '../building/parts.ts';
+import { kernel } from './kernel.fixture.ts';
 import { globalId, STATION_SURVEY, writeModel } from './write-model.ts';
 
 let api: IfcAPI;
 beforeAll(async () => {
-  api = new IfcAPI();
-  await api.Init();
-  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+  api = await kernel();
 });
 const prepare = (text: string) => prepareModel(new TextEncoder().encode(text), api);
 const options = { title: 'Test', organisation: 'Nobody', schema: 'IFC4' as const, survey: STATION_SURVEY };

@@ -19,13 +19,13 @@ export async function sendBlob(
   response.setHeader('Content-Type', mediaType);
   response.setHeader('ETag', `"${sha256}"`);
   response.setHeader('Cache-Control', 'private, no-cache');
+  if (encoding) response.vary('Accept-Encoding');
   if (response.req.headers['if-none-match'] === `"${sha256}"`) {
     response.status(304).end();
     return;
   }
   const stored = await store.read(sha256);
   if (!encoding) return pipeline(stored, response);
-  response.vary('Accept-Encoding');
   if (!response.req.acceptsEncodings(encoding)) return pipeline(stored, createGunzip(), response);
   response.setHeader('Content-Encoding', encoding);
   await pipeline(stored, response);

@@ -684,6 +684,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 .stats {
   position: absolute;
   left: 14px;
+  /* Longer lines grow upwards, not under the rose. */
+  right: 118px;
   bottom: 4px;
   font-size: 10.5px;
   pointer-events: none;
