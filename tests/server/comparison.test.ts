@@ -242,7 +242,7 @@ it('sheets that came and went; asked for by hand between any two versions; wrong
     params: project.params,
     body: { beforeId: text.versionId, afterId: third!.id },
   });
-  expect(await refusal(wrong)).toMatchObject({ code: 'no-drawing' });
+  expect(await refusal(wrong)).toMatchObject({ code: 'not-comparable' });
   const ended = architect.api.call(cancelComparison, { params: { ...project.params, comparisonId: all[0]!.id } });
   expect(await refusal(ended)).toMatchObject({ code: 'comparison-ended' });
 });

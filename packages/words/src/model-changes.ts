@@ -1,9 +1,27 @@
 /** Sentences for what changed between two versions of a model. */
+import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import type { ElementChange } from '@kindred/core/compare/compare-models';
 import type { PropertyChange, SaidValue } from '@kindred/core/compare/compare-properties';
+import type { Point } from '@kindred/core/scene/pick';
 import { sayValue } from './property-values.ts';
 
 const metres = (value: number): string => `${Math.round(value * 1000) / 1000} m`;
+
+/** Kinds of changes, as they are called of elements. */
+export const MODEL_CHANGE_WORDS: Record<ChangeKind, string> = {
+  added: 'added',
+  removed: 'removed',
+  moved: 'moved',
+  look: 'reshaped',
+  text: 'values',
+};
+
+const sayMove = (moved: Point): string =>
+  `moved by ${metres(Math.hypot(...moved))} (${moved.map((value) => Math.round(value * 1000) / 1000).join(', ')})`;
+
+/** Of a model that moved as a whole. */
+export const sayShift = (shift: Point): string =>
+  `The whole model ${sayMove(shift)}: changes of elements are told against that.`;
 
 /** `moved by 0.5 m (0.3, 0.4, 0), turned by 90°`: how an element changed, without its properties; empty where only those did. */
 export function sayShapeChange({
@@ -12,10 +30,7 @@ export function sayShapeChange({
   geometry,
 }: Pick<ElementChange, 'moved' | 'turned' | 'geometry'>): string {
   const said: string[] = [];
-  if (moved)
-    said.push(
-      `moved by ${metres(Math.hypot(...moved))} (${moved.map((value) => Math.round(value * 1000) / 1000).join(', ')})`,
-    );
+  if (moved) said.push(sayMove(moved));
   if (turned) {
     const { axis, degrees } = turned;
     const about = Math.abs(axis[2]) > 0.9999 ? '' : ` about (${axis.map((value) => value.toFixed(2)).join(', ')})`;

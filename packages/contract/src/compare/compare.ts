@@ -1,4 +1,4 @@
-/** What changed between two versions of a drawing: kept for each pair of versions. */
+/** What changed between two versions of a drawing or a model: kept for each pair of versions. */
 import { CHANGE_KINDS } from '@kindred/core/compare/change-counts';
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
@@ -35,11 +35,12 @@ const ComparedVersion = Type.Object({
 
 export const Comparison = Type.Object({
   id: Id(),
+  kind: OneOf(['drawing', 'model'] as const),
   before: ComparedVersion,
   after: ComparedVersion,
   title: Type.String(),
   status: OneOf(COMPARISON_STATUSES),
-  /** Pairs of sheets, and how many of them are done. */
+  /** Pairs of sheets, and how many of them are done; a model counts as one. */
   sheets: Type.Integer(),
   done: Type.Integer(),
   /** Changes on all sheets that whoever asks gets. */
@@ -127,7 +128,7 @@ const Position = { position: Type.String({ pattern: '^[1-9][0-9]{0,5}$' }) };
 export const listComparisons = operation('listComparisons', {
   method: 'get',
   path: '/projects/:projectId/comparisons',
-  summary: 'Comparisons of drawings that you see both versions of, newest first',
+  summary: 'Comparisons of drawings and models that you see both versions of, newest first',
   access: see,
   query: Type.Object(
     { ...PageQuery, containerId: Type.Optional(Id()), beforeId: Type.Optional(Id()), afterId: Type.Optional(Id()) },
@@ -166,10 +167,80 @@ export const listSheetChanges = operation('listSheetChanges', {
   params: Type.Object(Position),
   response: SheetChanges,
 });
+const Point = Type.Unsafe<readonly [number, number, number]>(
+  Type.Tuple([Type.Number(), Type.Number(), Type.Number()]),
+);
+const Pair = Type.Unsafe<readonly [number, number]>(Type.Tuple([Type.Number(), Type.Number()]));
+const SaidValue = Nullable(
+  Type.Object({
+    value: Type.Union([Type.String(), Type.Number(), Type.Boolean(), Type.Null()]),
+    unit: Type.Optional(Type.String()),
+  }),
+);
+/** As core/compare has it: an element that is new, gone or not as it was. */
+export const ModelChange = Type.Object({
+  number: Type.Integer(),
+  /** `look`: another shape; `text`: only what is said of it. */
+  kind: OneOf(CHANGE_KINDS),
+  /** Rows of the element tables. */
+  before: Nullable(Type.Integer()),
+  after: Nullable(Type.Integer()),
+  globalId: Type.String(),
+  /** Null where it kept its GlobalId. */
+  formerId: Nullable(Type.String()),
+  class: Type.String(),
+  name: Type.String(),
+  storey: Type.String(),
+  /** Metres. */
+  moved: Nullable(Point),
+  turned: Nullable(Type.Object({ axis: Point, degrees: Type.Number() })),
+  /** Cubic metres, square metres, metres: before and after. Null where it is the same solid. */
+  geometry: Nullable(
+    Type.Object({ volume: Type.Optional(Pair), area: Type.Optional(Pair), length: Type.Optional(Pair) }),
+  ),
+  properties: Type.Array(Type.Object({ set: Type.String(), name: Type.String(), before: SaidValue, after: SaidValue })),
+});
+export type ModelChange = Static<typeof ModelChange>;
+
+export const listModelChanges = operation('listModelChanges', {
+  method: 'get',
+  path: '/projects/:projectId/comparisons/:comparisonId/elements',
+  summary: 'What changed in a model, element by element',
+  access: see,
+  query: Type.Object(
+    { after: PageQuery.after, limit: Type.Optional(Type.Integer({ minimum: 1, maximum: 2000 })) },
+    { additionalProperties: false },
+  ),
+  response: Page(ModelChange),
+});
+export const ElementMoment = Type.Object({
+  versionId: Id(),
+  number: Type.Integer(),
+  revision: Type.String(),
+  deliveredAt: Moment(),
+  deliveredBy: Person,
+  /** The version before it that you see; null for the first. */
+  before: Nullable(Type.Integer()),
+  /** Whether the two are compared: only then it is known what changed. */
+  compared: Type.Boolean(),
+  /** Null where the element did not change. */
+  change: Nullable(ModelChange),
+});
+export type ElementMoment = Static<typeof ElementMoment>;
+export const listElementHistory = operation('listElementHistory', {
+  method: 'get',
+  path: '/projects/:projectId/versions/:versionId/element-history',
+  summary: 'Who changed an element, when and how: all versions that you see, newest first',
+  access: see,
+  query: Type.Object({ globalId: Type.String({ minLength: 1, maxLength: 64 }) }, { additionalProperties: false }),
+  response: Type.Array(ElementMoment),
+});
+
 export const startComparisonExport = operation('startComparisonExport', {
   method: 'post',
   path: '/projects/:projectId/comparisons/:comparisonId/exports',
-  summary: 'A report of a comparison: overlay with numbered changes, table and brief as PDF, or the tables as XLSX',
+  summary:
+    'A report of a comparison: of a drawing the overlay with numbered changes, table and brief as PDF; or the tables as XLSX',
   access: see,
   costly: true,
   body: Type.Object({ as: OneOf(['pdf', 'xlsx'] as const) }, { additionalProperties: false }),

@@ -2,6 +2,7 @@
 import { bodyOf, type Body } from '../scene/element-body.ts';
 import type { ScenePackage } from '../scene/package.ts';
 import type { Point } from '../scene/pick.ts';
+import { rowStarts } from '../scene/row-starts.ts';
 import { motionBetween, NEAR } from '../scene/same-body.ts';
 import { boxesOf, eachCandidate } from './candidates.ts';
 import { overlapOf } from './overlap.ts';
@@ -94,9 +95,7 @@ class SideBodies {
   private readonly bodies = new Map<number, Body>();
 
   constructor(private readonly side: ClashSide) {
-    this.starts = new Uint32Array(side.rows + 1);
-    for (const row of side.scene.instances.element) this.starts[row + 1]!++;
-    for (let row = 0; row < side.rows; row++) this.starts[row + 1]! += this.starts[row]!;
+    this.starts = rowStarts(side.scene.instances.element, side.rows);
   }
   of(row: number): Body {
     let body = this.bodies.get(row);

@@ -2,10 +2,12 @@
 import { bodyOf, type Body, type BodyMeasures } from '../scene/element-body.ts';
 import type { ScenePackage } from '../scene/package.ts';
 import type { Point } from '../scene/pick.ts';
+import { rowStarts } from '../scene/row-starts.ts';
 import { PropertyComparison, type PropertyChange, type SaidModel } from './compare-properties.ts';
-import { matchElements, type ElementPlace } from './match-elements.ts';
+import { matchElements, type ElementPair, type ElementPlace } from './match-elements.ts';
 import { motionBetween, NEAR, type Motion } from '../scene/same-body.ts';
 import { SameInstances } from './same-instances.ts';
+import { shiftOfAll } from './shift-of-all.ts';
 
 export interface ComparedModel extends SaidModel {
   scene: ScenePackage;
@@ -33,14 +35,16 @@ export interface ElementChange {
   properties: PropertyChange[];
 }
 export interface ModelComparison {
+  /** Metres that most elements moved by together: the model as a whole; null where it did not. */
+  shift: Point | null;
   /** Rows of the later table. */
   added: number[];
   /** Rows of the earlier table. */
   removed: number[];
   /** In the order of the later table. */
   changed: ElementChange[];
-  /** Rows of the later table of those that are the same. */
-  unchanged: number[];
+  /** Those that are the same. */
+  unchanged: ElementPair[];
 }
 
 /** As part of the whole: less is not told. */
@@ -56,18 +60,21 @@ export function compareModels(
   const matched = matchElements(before.table, after.table, left.place, right.place);
   const instances = new SameInstances(before.scene, after.scene);
   const said = new PropertyComparison(before, after);
-  const changed: ElementChange[] = [];
-  const unchanged: number[] = [];
-  matched.pairs.forEach((pair, i) => {
-    const properties = said.changesOf(pair.before, pair.after);
-    const shape = instances.areSame(left.rangeOf(pair.before), right.rangeOf(pair.after))
+  const shapes = matched.pairs.map((pair, i) => {
+    onPair(i + 1, matched.pairs.length);
+    return instances.areSame(left.rangeOf(pair.before), right.rangeOf(pair.after))
       ? SAME
       : compareShapes(left.of(pair.before), right.of(pair.after));
-    if (properties.length || shape !== SAME) changed.push({ ...pair, ...shape, properties });
-    else unchanged.push(pair.after);
-    onPair(i + 1, matched.pairs.length);
   });
-  return { added: matched.added, removed: matched.removed, changed, unchanged };
+  const changed: ElementChange[] = [];
+  const unchanged: ElementPair[] = [];
+  matched.pairs.forEach((pair, i) => {
+    const properties = said.changesOf(pair.before, pair.after);
+    const shape = shapes[i]!;
+    if (properties.length || shape !== SAME) changed.push({ ...pair, ...shape, properties });
+    else unchanged.push(pair);
+  });
+  return { shift: shiftOfAll(shapes), added: matched.added, removed: matched.removed, changed, unchanged };
 }
 
 type Shape = Pick<ElementChange, 'moved' | 'turned' | 'geometry'>;
@@ -103,10 +110,7 @@ class Bodies {
   private readonly places = new Map<number, ElementPlace>();
 
   constructor(private readonly model: ComparedModel) {
-    const { element } = model.scene.instances;
-    this.starts = new Uint32Array(model.table.globalId.length + 1);
-    for (const row of element) this.starts[row + 1]!++;
-    for (let row = 0; row + 1 < this.starts.length; row++) this.starts[row + 1]! += this.starts[row]!;
+    this.starts = rowStarts(model.scene.instances.element, model.table.globalId.length);
   }
   /** Numbers of the instances of a row, which are in the order of rows. */
   rangeOf(row: number): readonly [from: number, to: number] {

@@ -3,7 +3,8 @@
  * before all of it is and far detail can be left out. An element lies in one part.
  */
 import { addInstance, emptyBounds } from './bounds.ts';
-import type { PartPlace, ScenePackage } from './package.ts';
+import type { Instances, PartPlace, ScenePackage } from './package.ts';
+import { rowStarts } from './row-starts.ts';
 
 /** Smaller packages stay whole. Bytes. */
 const WORTH_PARTS = 1e6;
@@ -56,7 +57,7 @@ export function splitScene(scene: ScenePackage): ScenePackage[] {
   return [{ ...first, bounds: scene.bounds, parts: { of, places } }, ...parts];
 }
 
-/** One package of all parts; instances of one element lie beside each other, elements in the order of the parts. O(size). */
+/** One package of all parts, its instances in the order of rows again. O(size). */
 export function joinScenes(all: readonly ScenePackage[]): ScenePackage {
   const [first] = all as [ScenePackage, ...ScenePackage[]];
   if (all.length === 1) return first;
@@ -83,13 +84,32 @@ export function joinScenes(all: readonly ScenePackage[]): ScenePackage {
       positions: joined(all.map(({ shapes }) => shapes.positions)),
       indices: joined(all.map(({ shapes }) => shapes.indices)),
     },
-    instances: {
+    instances: inRowOrder({
       shape: moved(({ instances }) => instances.shape, shapeStarts),
       element: joined(all.map(({ instances }) => instances.element)),
       matrix: joined(all.map(({ instances }) => instances.matrix)),
       colour: joined(all.map(({ instances }) => instances.colour)),
-    },
+    }),
   };
+}
+
+function inRowOrder({ shape, element, matrix, colour }: Instances): Instances {
+  const rows = element.reduce((most, row) => Math.max(most, row + 1), 0);
+  const next = rowStarts(element, rows);
+  const ordered: Instances = {
+    shape: new Uint32Array(shape.length),
+    element: new Uint32Array(element.length),
+    matrix: new Float32Array(matrix.length),
+    colour: new Uint8Array(colour.length),
+  };
+  element.forEach((row, from) => {
+    const to = next[row]!++;
+    ordered.shape[to] = shape[from]!;
+    ordered.element[to] = row;
+    for (let k = 0; k < 12; k++) ordered.matrix[to * 12 + k] = matrix[from * 12 + k]!;
+    for (let k = 0; k < 4; k++) ordered.colour[to * 4 + k] = colour[from * 4 + k]!;
+  });
+  return ordered;
 }
 
 /** 0, the first, the first and the second … up to the sum of all. */
@@ -120,9 +140,7 @@ const encodedBytes = ({ shapes, instances }: ScenePackage): number =>
 function weigh({ shapes, instances }: ScenePackage): Weighed {
   const { element, shape } = instances;
   const count = element.reduce((most, row) => Math.max(most, row + 1), 0);
-  const starts = new Uint32Array(count + 1);
-  for (const row of element) starts[row + 1]!++;
-  for (let row = 0; row < count; row++) starts[row + 1]! += starts[row]!;
+  const starts = rowStarts(element, count);
   const next = starts.slice();
   const order = new Uint32Array(element.length);
   element.forEach((row, i) => (order[next[row]!++] = i));

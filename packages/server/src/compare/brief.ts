@@ -12,7 +12,7 @@ import { Similarity } from '@kindred/core/compare/similarity';
 import { OPEN_MARKUP_STATUSES, shapeBounds } from '@kindred/core/markup/shapes';
 import { PENDING_ISSUE_STATUSES } from '@kindred/core/issues/states';
 import { allows } from '@kindred/core/people/rights';
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, or, sql, type SQL } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import { issues } from '../issues/schema.ts';
 import { issueVisibleTo } from '../issues/visibility.ts';
@@ -27,6 +27,8 @@ import type { Platform } from '../platform/services.ts';
 import { pagesFor } from '../register/shared-sheets.ts';
 import { visibleVersion, type VisibleVersion } from '../register/versions.ts';
 import { audience } from '../register/visibility.ts';
+import { viewpoints } from '../scene/schema.ts';
+import { isCompared } from './pairs.ts';
 import { changeJudgements, changeRequests, comparedSheets } from './schema.ts';
 import { sheetsFor, visibleComparison, type SheetRow, type VisibleComparison } from './visibility.ts';
 
@@ -62,6 +64,7 @@ export async function briefsOf(
     all.map(({ before }) => before),
   );
   const visible = rows.filter(({ versionId, page }) => page === null || gets(versionId, page));
+  const pointed = await elementsPointedAt(db, visible);
   const judged = await db
     .select()
     .from(changeJudgements)
@@ -79,7 +82,7 @@ export async function briefsOf(
       if (!requests.length && !said.length) return [];
       const hold = (sheets: readonly SheetRow[]): HeldBrief =>
         briefOf(
-          requests,
+          requests.map((request) => ({ ...request, text: `${request.text} ${pointed.get(request.id) ?? ''}` })),
           sheets.map((sheet) => ({ ...sheet, similarity: new Similarity(...sheet.similarity) })),
           said,
         );
@@ -88,14 +91,30 @@ export async function briefsOf(
   );
 }
 
+/** A model has no pages: every request is about all of it. */
+const isAbout = (page: number | null, { beforePage, afterPage }: SheetRow): boolean =>
+  page === beforePage && (page !== null || afterPage === null);
+
+/** By request the GlobalIds that were selected where its issue was raised. */
+async function elementsPointedAt(db: Db, requests: readonly RequestRow[]): Promise<Map<string, string>> {
+  const issueIds = requests.flatMap(({ issueId }) => issueId ?? []);
+  if (!issueIds.length) return new Map();
+  const rows = await db
+    .select({ issueId: issues.id, selection: sql<string[]>`${viewpoints.state} -> 'selection'` })
+    .from(issues)
+    .innerJoin(viewpoints, eq(viewpoints.id, issues.viewpointId))
+    .where(inArray(issues.id, issueIds));
+  const byIssue = new Map(rows.map(({ issueId, selection }) => [issueId, selection.join(' ')]));
+  return new Map(requests.flatMap(({ id, issueId }) => [[id, (issueId && byIssue.get(issueId)) || '']]));
+}
+
 /** Of one sheet: requests that name its page, or are answered on it. */
 export function countsOn({ requests, changes }: HeldBrief, asked: readonly RequestRow[], sheet: SheetRow): BriefCounts {
   const pageOf = new Map(asked.map(({ id, page }) => [id, page]));
   return countsOf(
     requests.filter(
       ({ id, changes: answers }) =>
-        (pageOf.get(id) !== null && pageOf.get(id) === sheet.beforePage) ||
-        answers.some(({ position }) => position === sheet.position),
+        isAbout(pageOf.get(id)!, sheet) || answers.some(({ position }) => position === sheet.position),
     ),
     changes.filter(({ position }) => position === sheet.position),
   );
@@ -175,10 +194,11 @@ async function toRequests(db: Db, rows: readonly RequestRow[]): Promise<ChangeRe
   }));
 }
 
-/** A drawing whose sheets may be asked about. */
-async function drawingVersion(db: Db, actor: Member, versionId: string): Promise<VisibleVersion> {
+/** A version of which changes may be asked: the next one is compared with it. */
+async function comparedVersion(db: Db, actor: Member, versionId: string): Promise<VisibleVersion> {
   const version = await visibleVersion(db, actor, versionId);
-  if (version.kind !== 'drawing') throw refused('no-drawing', 'Changes are asked of drawings. Nothing was added.');
+  if (!isCompared(version.kind))
+    throw refused('not-comparable', 'Changes are asked of drawings and models. Nothing was added.');
   return version;
 }
 
@@ -206,7 +226,7 @@ export const addRequests = (
   { requests }: Body<typeof addOperation>,
 ): Promise<ChangeRequest[]> =>
   change(platform, actor, async (unit) => {
-    const version = await drawingVersion(unit.db, actor, versionId);
+    const version = await comparedVersion(unit.db, actor, versionId);
     const gets = await pagesFor(unit.db, actor, [version]);
     for (const { page } of requests) if (page && !gets(versionId, page)) throw notFound('sheet');
     return insertRequests(unit, actor, version, requests);
@@ -240,6 +260,10 @@ async function insertRequests(
   return toRequests(unit.db, rows);
 }
 
+/** Issues whose viewpoint shows a version of a model. */
+const seenOn = (versionId: string): SQL =>
+  sql`exists (select 1 from ${viewpoints} where ${viewpoints.id} = ${issues.viewpointId} and ${versionId}::uuid = any(${viewpoints.versionIds}))`;
+
 /** Open markups and issues on a version that the actor sees and that are no requests yet. */
 async function toCollect(db: Db, actor: Member, version: VisibleVersion) {
   const known = await db.select().from(changeRequests).where(eq(changeRequests.versionId, version.id));
@@ -264,7 +288,7 @@ async function toCollect(db: Db, actor: Member, version: VisibleVersion) {
         .from(issues)
         .where(
           and(
-            eq(issues.placeVersionId, version.id),
+            or(eq(issues.placeVersionId, version.id), seenOn(version.id)),
             inArray(issues.status, [...PENDING_ISSUE_STATUSES]),
             issueVisibleTo(actor),
           ),
@@ -281,14 +305,14 @@ async function toCollect(db: Db, actor: Member, version: VisibleVersion) {
 
 export const collectRequests = (platform: Platform, actor: Member, versionId: string): Promise<ChangeRequest[]> =>
   change(platform, actor, async (unit) => {
-    const version = await drawingVersion(unit.db, actor, versionId);
+    const version = await comparedVersion(unit.db, actor, versionId);
     const found = await toCollect(unit.db, actor, version);
     const requests = [
       ...found.markups.map(({ id, number, page, text, shape }): NewRequest => {
         return { text: text || `Markup ${number}`, page, place: shapeBounds(shape), markupId: id };
       }),
-      ...found.issues.map(({ id, title, placePage, placeX, placeY }): NewRequest => {
-        return { text: title, page: placePage, place: [placeX ?? 0, placeY ?? 0, 0, 0], issueId: id };
+      ...found.issues.map(({ id, title, placePage: page, placeX, placeY }): NewRequest => {
+        return { text: title, page, place: page === null ? null : [placeX ?? 0, placeY ?? 0, 0, 0], issueId: id };
       }),
     ];
     if (!requests.length)

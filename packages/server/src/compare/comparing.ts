@@ -1,4 +1,4 @@
-/** Compares what waits, pair of sheets by pair of sheets: what is done of it stays done. */
+/** Compares what waits: drawings pair of sheets by pair of sheets, so that what is done of it stays done; models as a whole. */
 import { countChanges } from '@kindred/core/compare/change-counts';
 import type { Change, SheetOutcome } from '@kindred/contract/compare/compare';
 import { followed } from '@kindred/core/compare/following';
@@ -22,6 +22,7 @@ import type { ComparedPages } from '../preparation/compare.ts';
 import { openPreparation, type OpenPreparation, type Prepare } from '../preparation/once.ts';
 import { containers, sheets, versions } from '../register/schema.ts';
 import { audience } from '../register/visibility.ts';
+import { compareModelsOf } from './comparing-models.ts';
 import { COMPARE } from './pairs.ts';
 import { comparedSheets, comparisons, type KeptChange } from './schema.ts';
 
@@ -36,7 +37,7 @@ export function comparingJobs(platform: Platform): { kinds: JobKind[]; interrupt
     open?.end();
     open = undefined;
   };
-  const compare: JobKind<{ comparisonId: string }> = {
+  const job: JobKind<{ comparisonId: string }> = {
     queue: COMPARE,
     parallel: 1,
     retries: 2,
@@ -44,7 +45,7 @@ export function comparingJobs(platform: Platform): { kinds: JobKind[]; interrupt
       clearTimeout(idle);
       open ??= openPreparation(platform);
       try {
-        await compareSheetsOf(platform, open.prepare, comparisonId);
+        await compare(platform, open, comparisonId);
       } finally {
         // Drawings come many at once: the next one finds the process warm.
         idle = setTimeout(end, IDLE_MS).unref();
@@ -55,42 +56,30 @@ export function comparingJobs(platform: Platform): { kinds: JobKind[]; interrupt
       await platform.db.update(comparisons).set({ status: 'failed' }).where(underWay(comparisonId));
     },
   };
-  return { kinds: [compare] as JobKind[], interrupt: () => open?.interrupt() };
+  return { kinds: [job] as JobKind[], interrupt: () => open?.interrupt() };
 }
 
 const underWay = (id: string) => and(eq(comparisons.id, id), inArray(comparisons.status, ['waiting', 'comparing']));
 
-async function compareSheetsOf(platform: Platform, prepare: Prepare, id: string): Promise<void> {
+async function compare(platform: Platform, open: OpenPreparation, id: string): Promise<void> {
   const { db, live } = platform;
   const [comparison] = await db.update(comparisons).set({ status: 'comparing' }).where(underWay(id)).returning();
   if (!comparison) return;
   const before = await versionOf(db, comparison.beforeId);
   const after = await versionOf(db, comparison.afterId);
-  await pairSheets(db, id, before.id, after.id);
   const teamId = audience(after, after.teamId);
-  const waiting = await db
-    .select()
-    .from(comparedSheets)
-    .where(and(eq(comparedSheets.comparisonId, id), eq(comparedSheets.outcome, 'waiting')))
-    .orderBy(comparedSheets.position);
-  for (const sheet of waiting) {
-    const [still] = await db.select({ id: comparisons.id }).from(comparisons).where(underWay(id));
-    if (!still) return;
-    const found = await comparePair(platform, prepare, before, after, sheet);
-    await db
-      .update(comparedSheets)
-      .set(found)
-      .where(and(eq(comparedSheets.comparisonId, id), eq(comparedSheets.position, sheet.position)));
-    live.announce({ projectId: comparison.projectId, subjectType: 'comparison', ...(teamId && { teamId }) });
-  }
+  const told = { projectId: comparison.projectId, subjectType: 'comparison' as const, ...(teamId && { teamId }) };
+  const isModel = after.kind === 'model';
+  if (isModel) await compareModelsOf(platform, open.ask, id, before.id, after.id);
+  else if (!(await compareSheetsOf(platform, open.prepare, id, before, after, () => live.announce(told)))) return;
   await change(platform, system('comparison'), async (unit) => {
     const [done] = await unit.db.update(comparisons).set({ status: 'ready' }).where(underWay(id)).returning();
     if (!done) return;
     const rows = await unit.db.select().from(comparedSheets).where(eq(comparedSheets.comparisonId, id));
-    await moveCarriedMarkups(unit.db, before.id, after.id, followOn(rows));
+    if (!isModel) await moveCarriedMarkups(unit.db, before.id, after.id, followOn(rows));
     await unit.record({
       projectId: comparison.projectId,
-      verb: 'sheets compared',
+      verb: isModel ? 'models compared' : 'sheets compared',
       subjectType: 'version',
       subjectId: after.id,
       after: {
@@ -102,7 +91,36 @@ async function compareSheetsOf(platform: Platform, prepare: Prepare, id: string)
       teamId: after.teamId ?? teamId,
     });
   });
-  live.announce({ projectId: comparison.projectId, subjectType: 'comparison', ...(teamId && { teamId }) });
+  live.announce(told);
+}
+
+/** False where it was stopped meanwhile. */
+async function compareSheetsOf(
+  platform: Platform,
+  prepare: Prepare,
+  id: string,
+  before: ComparedVersion,
+  after: ComparedVersion,
+  tell: () => void,
+): Promise<boolean> {
+  const { db } = platform;
+  await pairSheets(db, id, before.id, after.id);
+  const waiting = await db
+    .select()
+    .from(comparedSheets)
+    .where(and(eq(comparedSheets.comparisonId, id), eq(comparedSheets.outcome, 'waiting')))
+    .orderBy(comparedSheets.position);
+  for (const sheet of waiting) {
+    const [still] = await db.select({ id: comparisons.id }).from(comparisons).where(underWay(id));
+    if (!still) return false;
+    const found = await comparePair(platform, prepare, before, after, sheet);
+    await db
+      .update(comparedSheets)
+      .set(found)
+      .where(and(eq(comparedSheets.comparisonId, id), eq(comparedSheets.position, sheet.position)));
+    tell();
+  }
+  return true;
 }
 
 const followOn =

@@ -17,6 +17,7 @@ import { prepareOnce } from '../preparation/once.ts';
 import { contentFor } from '../register/files.ts';
 import { sheets as registered } from '../register/schema.ts';
 import { briefFor } from './brief.ts';
+import { modelWorkbook } from './model-workbook.ts';
 import { listSheetChanges, showComparison } from './service.ts';
 import { visibleComparison, type VisibleComparison } from './visibility.ts';
 
@@ -36,10 +37,13 @@ export const startComparisonExport = (platform: Platform, actor: Member, compari
     if (comparison.row.status !== 'ready')
       throw refused('not-ready', 'This comparison has not come to its end yet. Nothing was begun.');
     const { before, after } = comparison;
+    const isModel = after.kind === 'model';
+    if (isModel && as === 'pdf')
+      throw refused('not-as-pdf', 'Changes of a model are exported as XLSX. Nothing was begun.');
     return startLongJob(unit, actor, {
       kind: 'comparison export',
       name: `${nameOf(comparison)}.${as}`,
-      path: `sheets/${after.containerId}/changes?before=${before.number}&after=${after.number}`,
+      path: `${isModel ? 'models' : 'sheets'}/${after.containerId}/changes?before=${before.number}&after=${after.number}`,
       data: { comparisonId, as },
     });
   });
@@ -49,6 +53,11 @@ export const comparisonExport: LongJobKind<Wanted & { comparisonId: string }> = 
   async run(platform, { data: { comparisonId, as }, owner, progress }) {
     const comparison = await visibleComparison(platform.db, owner, comparisonId);
     const { before, after } = comparison;
+    if (after.kind === 'model')
+      return {
+        ...{ name: `${nameOf(comparison)}.xlsx`, mediaType: FILES.xlsx },
+        content: modelWorkbook(platform.db, comparisonId, progress),
+      };
     const report = await reportOf(platform, owner, comparison, as, progress);
     const beside = await contentFor(platform, owner, before);
     const sha256 = await contentFor(platform, owner, after);

@@ -1,4 +1,5 @@
-/** Comparisons: a pair of versions of drawings, compared once and kept. */
+/** Comparisons: a pair of versions of a drawing or a model, compared once and kept. */
+import type { FileKind } from '@kindred/core/register/file-kind';
 import { and, eq, inArray } from 'drizzle-orm';
 import type { PreparedVersion } from '../platform/capability.ts';
 import type { Change } from '../platform/change.ts';
@@ -12,6 +13,8 @@ export interface VersionPair {
   beforeId: string;
   afterId: string;
 }
+
+export const isCompared = (kind: FileKind): boolean => kind === 'drawing' || kind === 'model';
 
 /** Begins what was never begun, and goes on with what was stopped; answers its id. */
 export async function compareVersions({ db, enqueue }: Change, pair: VersionPair): Promise<string> {
@@ -38,10 +41,10 @@ export async function compareVersions({ db, enqueue }: Change, pair: VersionPair
 
 /** A version is ready: it is compared with its neighbours in the sequence that are. */
 export async function compareWithNeighbours(unit: Change, version: PreparedVersion): Promise<void> {
-  const { id, projectId, containerId, number, kind } = version;
-  if (kind !== 'drawing') return;
-  const before = await versionBefore(unit.db, containerId, number);
-  const after = await versionAfter(unit.db, containerId, number);
+  const { id, projectId, number, kind } = version;
+  if (!isCompared(kind)) return;
+  const before = await versionBefore(unit.db, version, number);
+  const after = await versionAfter(unit.db, version, number);
   if (before?.preparation === 'ready') await compareVersions(unit, { projectId, beforeId: before.id, afterId: id });
   if (after?.preparation === 'ready') await compareVersions(unit, { projectId, beforeId: id, afterId: after.id });
 }

@@ -2,7 +2,15 @@ import * as contract from '@kindred/contract/compare/compare';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { addRequests, changeRequest, collectRequests, judgeChange, removeRequest, showBrief } from './brief.ts';
-import { askComparison, cancelComparison, listComparisons, listSheetChanges, showComparison } from './service.ts';
+import { listElementHistory } from './element-history.ts';
+import {
+  askComparison,
+  cancelComparison,
+  listComparisons,
+  listModelChanges,
+  listSheetChanges,
+  showComparison,
+} from './service.ts';
 import { startComparisonExport } from './export.ts';
 
 export const compareRoutes = (platform: Platform): Route[] => [
@@ -12,6 +20,12 @@ export const compareRoutes = (platform: Platform): Route[] => [
   route(contract.cancelComparison, ({ actor, params }) => cancelComparison(platform, actor, params.comparisonId!)),
   route(contract.listSheetChanges, ({ actor, params }) =>
     listSheetChanges(platform, actor, params.comparisonId!, Number(params.position)),
+  ),
+  route(contract.listModelChanges, ({ actor, params, query }) =>
+    listModelChanges(platform, actor, params.comparisonId!, query),
+  ),
+  route(contract.listElementHistory, ({ actor, params, query }) =>
+    listElementHistory(platform, actor, params.versionId!, query.globalId),
   ),
   route(contract.startComparisonExport, ({ actor, params, body }) =>
     startComparisonExport(platform, actor, params.comparisonId!, body),

@@ -1,5 +1,6 @@
 import type { COMPARISON_STATUSES, SheetOutcome } from '@kindred/contract/compare/compare';
 import { NO_CHANGES, type ChangeCounts } from '@kindred/core/compare/change-counts';
+import type { ModelChange } from '@kindred/core/compare/list-model-changes';
 import type { NumberedChange, Place } from '@kindred/core/compare/numbered';
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
@@ -38,7 +39,7 @@ export const comparisons = pgTable(
   ],
 );
 
-/** Pairs of sheets of a comparison. */
+/** Pairs of sheets of a comparison; a model counts as one, without pages. */
 export const comparedSheets = pgTable(
   'compared_sheets',
   {
@@ -61,6 +62,27 @@ export const comparedSheets = pgTable(
     fileSha256: text('file_sha256'),
   },
   (t) => [primaryKey({ columns: [t.comparisonId, t.position] })],
+);
+
+/** Elements that changed between two versions of a model. */
+export const changedElements = pgTable(
+  'changed_elements',
+  {
+    comparisonId: uuid('comparison_id')
+      .notNull()
+      .references(() => comparisons.id, { onDelete: 'cascade' }),
+    /** Of its change, from 1. */
+    number: integer('number').notNull(),
+    globalId: text('global_id').notNull(),
+    /** Null where it kept its GlobalId. */
+    formerId: text('former_id'),
+    change: jsonb('change').$type<ModelChange>().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.comparisonId, t.number] }),
+    index('changed_elements_element').on(t.globalId, t.comparisonId),
+    index('changed_elements_former').on(t.formerId, t.comparisonId),
+  ],
 );
 
 /** What was asked of a version. */

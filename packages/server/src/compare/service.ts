@@ -1,6 +1,12 @@
 /** Comparisons as people see them. */
 import { addCounts, NO_CHANGES } from '@kindred/core/compare/change-counts';
-import type { ComparedSheet, Comparison, ComparisonView, SheetChanges } from '@kindred/contract/compare/compare';
+import type {
+  ComparedSheet,
+  Comparison,
+  ComparisonView,
+  ModelChange,
+  SheetChanges,
+} from '@kindred/contract/compare/compare';
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { buffer } from 'node:stream/consumers';
 import { promisify } from 'node:util';
@@ -10,13 +16,13 @@ import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound, refused } from '../platform/errors.ts';
 import { JsonText } from '../platform/json-text.ts';
-import { page, pageOf } from '../platform/keyset.ts';
+import { page, pageOf, type PageAsked } from '../platform/keyset.ts';
 import type { Platform } from '../platform/services.ts';
 import { sheets, versions } from '../register/schema.ts';
 import { allVisible, type VisibleVersion } from '../register/versions.ts';
 import { briefsOf, countsOn } from './brief.ts';
-import { compareVersions } from './pairs.ts';
-import { comparedSheets, comparisons } from './schema.ts';
+import { compareVersions, isCompared } from './pairs.ts';
+import { changedElements, comparedSheets, comparisons } from './schema.ts';
 import {
   comparisonVisibleTo,
   sheetsFor,
@@ -78,8 +84,13 @@ export async function askComparison(
 ): Promise<ComparisonView> {
   if (beforeId === afterId) throw refused('one-version', 'A version is compared with another one. Nothing was begun.');
   const id = await change(platform, actor, async (unit) => {
-    for (const { kind, preparation, number } of await allVisible(unit.db, actor, [beforeId, afterId])) {
-      if (kind !== 'drawing') throw refused('no-drawing', 'Drawings are compared with drawings. Nothing was begun.');
+    const both = await allVisible(unit.db, actor, [beforeId, afterId]);
+    for (const { kind, preparation, number } of both) {
+      if (!isCompared(kind) || kind !== both[0]!.kind)
+        throw refused(
+          'not-comparable',
+          'Drawings are compared with drawings, and models with models. Nothing was begun.',
+        );
       if (preparation !== 'ready')
         throw refused(
           'not-ready',
@@ -102,6 +113,25 @@ export async function cancelComparison(platform: Platform, actor: Member, id: st
     .returning({ id: comparisons.id });
   if (!cancelled) throw refused('comparison-ended', 'This comparison has ended already.');
   return showComparison(platform, actor, id);
+}
+
+/** All of a model's changes, in order. */
+export async function listModelChanges(
+  { db }: Platform,
+  actor: Member,
+  id: string,
+  asked: PageAsked,
+): Promise<{ items: ModelChange[]; next: string | null }> {
+  await visibleComparison(db, actor, id);
+  const { where, orderBy, limit } = pageOf(changedElements.number, changedElements.number, false, asked);
+  const rows = await db
+    .select({ change: changedElements.change })
+    .from(changedElements)
+    .where(and(eq(changedElements.comparisonId, id), where))
+    .orderBy(...orderBy)
+    .limit(limit + 1);
+  const found = page(rows, limit, ({ change: { number } }) => [number, String(number)]);
+  return { ...found, items: found.items.map((row) => row.change) };
 }
 
 /** All of a sheet's changes, as they were found. */
@@ -169,6 +199,7 @@ async function views(db: Db, actor: Member, all: readonly VisibleComparison[]): 
     return {
       comparison: {
         id: row.id,
+        kind: after.kind === 'model' ? 'model' : 'drawing',
         before: named(before),
         after: named(after),
         title: after.title,

@@ -15,7 +15,7 @@ const AT_ONCE = 1000;
 
 export async function carryMarkups({ db, record }: Change, to: PreparedVersion): Promise<void> {
   if (to.kind !== 'drawing') return;
-  const before = await versionBefore(db, to.containerId, to.number);
+  const before = await versionBefore(db, to, to.number);
   if (!before) return;
   const open = await db
     .select()

@@ -1,9 +1,12 @@
+import type { ChangeCounts } from '@kindred/core/compare/change-counts';
 import type { SheetChange } from '@kindred/core/compare/compare-sheets';
+import type { ModelChange } from '@kindred/core/compare/list-model-changes';
 import type { Place } from '@kindred/core/compare/numbered';
 import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
+import type { Point } from '@kindred/core/scene/pick';
 import type { PreparedSheet } from '../register/sheets.ts';
 
 /** A PDF with annotations, one with the markups drawn into it, or the annotations alone. */
@@ -63,6 +66,30 @@ export interface ComparisonReport {
   sheets: ReportedSheet[];
 }
 
+/** A file that was made of a version before. */
+export interface KeptFile {
+  path: string;
+  gzipped: boolean;
+}
+/** Of a prepared model. */
+export interface ModelFiles {
+  /** All parts, in order. */
+  scenes: KeptFile[];
+  elements: KeptFile;
+  properties: KeptFile;
+}
+/** Something that is found by reading models that were prepared. */
+export interface ModelQuestion {
+  /** Before and after. */
+  models: ModelFiles[];
+}
+export interface FoundModelChanges {
+  /** Metres that the model moved by as a whole. */
+  shift: Point | null;
+  counts: ChangeCounts;
+  changes: ModelChange[];
+}
+
 /** What the preparation process is asked … */
 export interface PreparationTask {
   kind: FileKind;
@@ -88,6 +115,8 @@ export interface PreparationTask {
   compare?: { before: Omit<PageToCompare, 'path'>; after: Omit<PageToCompare, 'path'>; split: boolean };
   /** A report of how it differs from the file beside is written; nothing else is made. */
   report?: ComparisonReport;
+  /** What is found in prepared models; no file but theirs is read, and nothing else is made. */
+  question?: ModelQuestion;
   /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */
   picture?: boolean;
   /** An empty folder for the products. */

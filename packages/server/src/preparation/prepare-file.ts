@@ -15,6 +15,7 @@ import { gzip } from 'node:zlib';
 import {
   COMPRESSED,
   type ComparisonReport,
+  type ModelQuestion,
   type PreparationAnswer,
   type PreparationTask,
   type ReadMarks,
@@ -48,11 +49,13 @@ export async function prepareFile(
     recognise,
     compare,
     report,
+    question,
     picture,
     layouts = [],
     output,
   } = task;
   try {
+    if (question) return await answered(question, output);
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
     const found = await detectContent(head);
@@ -76,12 +79,22 @@ export async function prepareFile(
                 : picture
                   ? await cleanPicture(file)
                   : await PREPARE[kind](file, layouts);
-    for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
-    return { state: 'ready', products: Object.keys(products), sheets, note };
+    return await written(output, { products, sheets, note });
   } catch (error) {
     const note = sentence(error);
     return note === undefined ? { state: 'unsound', reason: String(error) } : { state: 'failed', note };
   }
+}
+
+async function written(output: string, { products, sheets, note }: Prepared): Promise<PreparationAnswer> {
+  for (const [name, bytes] of Object.entries(products)) await fs.writeFile(path.join(output, name), bytes);
+  return { state: 'ready', products: Object.keys(products), sheets, note };
+}
+
+async function answered(question: ModelQuestion, output: string): Promise<PreparationAnswer> {
+  const { findInModels } = await import('./prepared-models.ts');
+  const found = await findInModels(question);
+  return written(output, only('found', new TextEncoder().encode(JSON.stringify(found))));
 }
 
 /** Bytes that tell what a file is. */

@@ -7,7 +7,7 @@ import { PREPARATION_PROCESS } from '../places.ts';
 import { Interrupted } from '../platform/jobs.ts';
 import { confinement } from './confinement.ts';
 import { makeOwnFolder } from './own-folder.ts';
-import type { Outcome, PreparationAnswer, PreparationTask } from './messages.ts';
+import type { KeptFile, ModelFiles, Outcome, PreparationAnswer, PreparationTask } from './messages.ts';
 
 export interface Limits {
   seconds: number;
@@ -55,12 +55,7 @@ export class PreparationRunner {
    * What went wrong may be the fault of an earlier file, or of the machine: the task gets one more try in a fresh process.
    */
   async run(asked: PreparationTask, progress: (answer: PreparationAnswer) => void): Promise<Outcome> {
-    const task = { ...asked, path: path.join(asked.output, 'input') };
-    await fs.promises.symlink(path.resolve(asked.path), task.path);
-    if (asked.beside) {
-      task.beside = path.join(asked.output, 'beside');
-      await fs.promises.symlink(path.resolve(asked.beside), task.beside);
-    }
+    const task = await linked(asked);
     const fresh = this.child === undefined;
     const first = await this.attempt(task, progress);
     const again = first.state === 'exceeded' ? !fresh : first.state === 'died' || first.state === 'unsound';
@@ -141,6 +136,32 @@ export class PreparationRunner {
     child.once('error', () => child.kill('SIGKILL'));
     return child;
   }
+}
+
+/** The task with links in its output in place of its files. */
+async function linked(asked: PreparationTask): Promise<PreparationTask> {
+  const { output, path: file, beside, question } = asked;
+  const link = async (target: string, name: string): Promise<string> => {
+    const at = path.join(output, name);
+    await fs.promises.symlink(path.resolve(target), at);
+    return at;
+  };
+  const task = { ...asked, path: await link(file, 'input') };
+  if (beside) task.beside = await link(beside, 'beside');
+  if (question) {
+    let count = 0;
+    const linkKept = async (kept: KeptFile): Promise<KeptFile> => {
+      return { ...kept, path: await link(kept.path, `kept-${count++}`) };
+    };
+    const models: ModelFiles[] = [];
+    for (const { scenes, elements, properties } of question.models) {
+      const parts: KeptFile[] = [];
+      for (const scene of scenes) parts.push(await linkKept(scene));
+      models.push({ scenes: parts, elements: await linkKept(elements), properties: await linkKept(properties) });
+    }
+    task.question = { ...question, models };
+  }
+  return task;
 }
 
 /** Linux tells it in /proc; elsewhere only the time limit and the heap limit hold. */

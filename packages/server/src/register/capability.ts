@@ -3,7 +3,8 @@ import type { Capability } from '../platform/capability.ts';
 import { alone, KEEP_BLOBS } from '../platform/database.ts';
 import { emptyBin } from './bin.ts';
 import { cleanUp } from './clean-up.ts';
-import { registerExport, warmExport } from './export.ts';
+import { warmWorkbooks } from '../platform/workbook.ts';
+import { registerExport } from './export.ts';
 import { passTeamOn } from './passing-on.ts';
 import { registerRoutes } from './routes.ts';
 import { registerSubjects } from './subjects.ts';
@@ -21,7 +22,7 @@ export const register: Capability = {
     sql`select sha256 from uploads where sha256 is not null`,
   ],
   longJobs: [registerExport],
-  warm: warmExport,
+  warm: warmWorkbooks,
   passTeamOn,
   jobs: (platform) => [
     {

@@ -1,7 +1,6 @@
 /** The register as a workbook or as text, row by row while it is read: the memory that it takes does not grow with the register. */
 import type { Container, RegisterQuery } from '@kindred/contract/register/register';
 import { csvLine } from '@kindred/core/platform/csv';
-import type ExcelJS from '@protobi/exceljs';
 import type { Response } from 'express';
 import { once } from 'node:events';
 import { PassThrough, type Writable } from 'node:stream';
@@ -9,6 +8,7 @@ import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { startLongJob, type LongJobKind } from '../platform/long-jobs.ts';
 import type { Platform } from '../platform/services.ts';
+import { workbookWriter } from '../platform/workbook.ts';
 import { countContainers, everyContainer } from './entries.ts';
 
 export type ExportQuery = RegisterQuery & { as: 'xlsx' | 'csv' };
@@ -45,16 +45,6 @@ async function writeRegister(rows: AsyncIterable<Container>, as: ExportQuery['as
   }
   out.end();
 }
-
-/** The part of the library that writes row by row. Loaded apart from the start, which it would make slower; see `warmExport`. */
-async function workbookWriter(): Promise<typeof ExcelJS.stream.xlsx.WorkbookWriter> {
-  const path = '@protobi/exceljs/lib/stream/xlsx/workbook-writer.js';
-  const { default: writer } = (await import(path)) as { default: typeof ExcelJS.stream.xlsx.WorkbookWriter };
-  return writer;
-}
-
-/** Loads it while nobody waits for it: the first export would hold up everybody's requests meanwhile. */
-export const warmExport = async (): Promise<void> => void (await workbookWriter());
 
 /** Text stays text: a cell that begins like a formula is written as a string, which no spreadsheet computes. */
 async function writeWorkbook(rows: AsyncIterable<Container>, out: Writable): Promise<void> {
