@@ -50,6 +50,11 @@ export const router = createRouter({
               name: 'sheet-changes',
               component: () => import('./compare/SheetChangesView.vue'),
             },
+            {
+              path: 'models/:containerId/changes',
+              name: 'model-changes',
+              component: () => import('./compare/ModelChangesView.vue'),
+            },
             { path: 'two-files', name: 'two-files', component: () => import('./compare/TwoFilesView.vue') },
             { path: 'scene', name: 'scene', component: () => import('./scene/SceneView.vue') },
             {

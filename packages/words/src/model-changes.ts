@@ -3,6 +3,7 @@ import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import type { ElementChange } from '@kindred/core/compare/compare-models';
 import type { PropertyChange, SaidValue } from '@kindred/core/compare/compare-properties';
 import type { Point } from '@kindred/core/scene/pick';
+import { counted } from './sentence.ts';
 import { sayValue } from './property-values.ts';
 
 const metres = (value: number): string => `${Math.round(value * 1000) / 1000} m`;
@@ -55,3 +56,14 @@ const sayEither = (said: SaidValue | null): string => (said ? sayValue(said) : '
 /** `Pset_WallCommon / FireRating: EI 30 → EI 60`. */
 export const sayPropertyChange = ({ set, name, before, after }: PropertyChange): string =>
   `${set ? `${set} / ` : ''}${name}: ${sayEither(before)} → ${sayEither(after)}`;
+
+/** `moved by 0.5 m (0.3, 0.4, 0)`, `Pset_WallCommon / FireRating: EI 30 → EI 60 and 2 more values`, `added`. */
+export function sayModelChange(
+  change: Pick<ElementChange, 'moved' | 'turned' | 'geometry' | 'properties'> & { kind: ChangeKind },
+): string {
+  const shape = sayShapeChange(change);
+  const [first, ...more] = change.properties;
+  if (shape) return shape;
+  if (!first) return MODEL_CHANGE_WORDS[change.kind];
+  return `${sayPropertyChange(first)}${more.length ? ` and ${counted(more.length, 'more value')}` : ''}`;
+}

@@ -13,6 +13,8 @@ const props = defineProps<{
   position: number | undefined;
   chosen: string | undefined;
   busy: boolean;
+  /** Places are on sheets: a model has none. */
+  placeless?: boolean;
 }>();
 const emit = defineEmits<{
   choose: [Request];
@@ -71,7 +73,7 @@ const collectable = computed(() => {
           change {{ name.number }}<template v-if="name.position !== position"> on sheet {{ name.position }}</template>
         </button>
         <template v-if="request.id === chosen && mayAsk">
-          <button class="button-link" @click="emit('place', request)">
+          <button v-if="!placeless" class="button-link" @click="emit('place', request)">
             {{ request.place ? 'Show another place' : 'Show where' }}
           </button>
           <button class="button-link" @click="emit('remove', request)">Take back</button>

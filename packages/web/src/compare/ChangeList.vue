@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** All changes of a sheet in a list: by kind, one after the other; the chosen one with all that can be said of it. */
-import type { ChangeKind } from '@kindred/core/compare/change-counts';
+import { countChanges, type ChangeKind } from '@kindred/core/compare/change-counts';
 import { sayChange } from '@kindred/words/sheet-changes';
 import { computed } from 'vue';
 import type { ChangeColours } from './change-colours.ts';
+import ChangeKinds from './ChangeKinds.vue';
 import { CHANGE_LOOK } from './change-look.ts';
 import type { NumberedChange } from '@kindred/core/compare/numbered';
 
@@ -20,32 +21,11 @@ const kinds = defineModel<ChangeKind[]>('kinds', { required: true });
 const emit = defineEmits<{ choose: [number: number] }>();
 defineSlots<{ chosen(props: { change: NumberedChange }): unknown }>();
 
-const counts = computed(() =>
-  (Object.keys(CHANGE_LOOK) as ChangeKind[]).map((kind) => ({
-    kind,
-    ...CHANGE_LOOK[kind],
-    colour: props.colours[kind],
-    count: props.changes.filter((change) => change.kind === kind).length,
-  })),
-);
 const shown = computed(() => props.changes.filter(({ kind }) => kinds.value.includes(kind)));
-const toggle = (kind: ChangeKind): void => {
-  kinds.value = kinds.value.includes(kind) ? kinds.value.filter((one) => one !== kind) : [...kinds.value, kind];
-};
 </script>
 
 <template>
-  <div class="kinds" role="group" aria-label="Kinds of changes">
-    <button
-      v-for="one in counts"
-      :key="one.kind"
-      :aria-pressed="kinds.includes(one.kind)"
-      :disabled="!one.count"
-      @click="toggle(one.kind)"
-    >
-      <span class="kind-sign" :style="{ color: one.colour }">{{ one.sign }}</span> {{ one.count }} {{ one.word }}
-    </button>
-  </div>
+  <ChangeKinds v-model="kinds" :counts="countChanges(changes)" :colours="colours" />
   <ol>
     <li v-for="change in shown" :key="change.number" :class="{ chosen: change.number === chosen }">
       <button
@@ -69,30 +49,6 @@ const toggle = (kind: ChangeKind): void => {
 </template>
 
 <style scoped>
-.kinds {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  padding: 8px 12px;
-}
-.kinds button {
-  min-height: 26px;
-  border: 1px solid var(--hairline);
-  border-radius: 3px;
-  background: var(--paper);
-  color: var(--graphite);
-  font: inherit;
-  cursor: pointer;
-}
-.kinds button[aria-pressed='true'] {
-  border-color: var(--ink);
-  background: var(--sheet);
-  color: var(--ink);
-}
-.kinds button:disabled {
-  opacity: 0.55;
-  cursor: default;
-}
 .kind-sign {
   font-weight: 700;
   white-space: nowrap;

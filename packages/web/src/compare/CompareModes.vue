@@ -1,15 +1,16 @@
-<script setup lang="ts">
-/** Chooses how two sheets are shown. */
-import { COMPARE_MODES, type CompareMode } from './compare-modes.ts';
+<script setup lang="ts" generic="Mode extends string">
+/** Chooses how two versions are shown. */
+import { computed } from 'vue';
 
-defineProps<{ mode: CompareMode }>();
-const emit = defineEmits<{ mode: [CompareMode] }>();
+const props = defineProps<{ mode: Mode; modes: Readonly<Record<Mode, string>> }>();
+const entries = computed(() => Object.entries(props.modes) as [Mode, string][]);
+const emit = defineEmits<{ mode: [Mode] }>();
 </script>
 
 <template>
   <div role="group" aria-label="How the two are shown" class="row">
     <button
-      v-for="(word, name) in COMPARE_MODES"
+      v-for="[name, word] in entries"
       :key="name"
       class="mode"
       :aria-pressed="mode === name"

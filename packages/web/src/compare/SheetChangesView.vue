@@ -47,6 +47,7 @@ import CompareModes from './CompareModes.vue';
 import { COMPARE_MODES, type CompareMode } from './compare-modes.ts';
 import ComparedSheets from './ComparedSheets.vue';
 import { addressOfBoxes, boxesFrom, liesIn } from './left-out.ts';
+import ListTabs from './ListTabs.vue';
 import { asPng, pictureOf, placeBefore } from './change-pictures.ts';
 import { useComparison } from './comparison.ts';
 
@@ -314,18 +315,7 @@ watch(
 <template>
   <CompareLayout heading="Changes between two versions" side="Changes" :said="verdict">
     <template #side>
-      <div class="lists" role="tablist" aria-label="What is listed" v-arrow-keys="'button'">
-        <button
-          v-for="(word, name) in LISTS"
-          :key="name"
-          role="tab"
-          :aria-selected="list === name"
-          :tabindex="list === name ? 0 : -1"
-          @click="set({ list: name === 'changes' ? undefined : name })"
-        >
-          {{ word }}
-        </button>
-      </div>
+      <ListTabs :lists="LISTS" :list="list" @list="set({ list: $event === 'changes' ? undefined : $event })" />
       <p v-if="(compared?.sheets.length ?? 0) > 1 || list !== 'changes'" class="whole">{{ whole }}</p>
       <p v-if="underWay && compared" class="quiet routine">
         {{ compared.comparison.done }} of {{ compared.comparison.sheets }} sheets compared
@@ -501,7 +491,7 @@ watch(
       />
     </template>
     <template #foot>
-      <CompareModes :mode="mode" @mode="set({ as: $event })" />
+      <CompareModes :mode="mode" :modes="COMPARE_MODES" @mode="set({ as: $event })" />
       <span class="spread" />
       <ColoursPanel />
       <button v-if="comparison?.changes.length" class="button-link" @click="drawing = 'ignore'">
@@ -515,25 +505,6 @@ watch(
 </template>
 
 <style scoped>
-.lists {
-  display: flex;
-  border-bottom: 1px solid var(--hairline);
-}
-.lists button {
-  flex: 1;
-  min-height: 36px;
-  border: 0;
-  border-bottom: 2px solid transparent;
-  background: none;
-  font: inherit;
-  color: var(--graphite);
-  cursor: pointer;
-}
-.lists button[aria-selected='true'] {
-  border-bottom-color: var(--ink);
-  color: var(--ink);
-  font-weight: 600;
-}
 .whole {
   margin: 0;
   padding: 10px 12px 0;

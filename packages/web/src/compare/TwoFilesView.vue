@@ -14,7 +14,7 @@ import ComparedSurfaces from './ComparedSurfaces.vue';
 import CompareLayout from './CompareLayout.vue';
 import CompareModes from './CompareModes.vue';
 import { useChangeColours } from './change-colours.ts';
-import type { CompareMode } from './compare-modes.ts';
+import { COMPARE_MODES, type CompareMode } from './compare-modes.ts';
 import { useTwoFiles, type TwoFiles } from './two-files.ts';
 
 const before = ref<File>();
@@ -110,7 +110,7 @@ const take = (event: Event): File | undefined => (event.target as HTMLInputEleme
       </ComparedSurfaces>
     </template>
     <template #foot>
-      <CompareModes :mode="mode" @mode="mode = $event" />
+      <CompareModes :mode="mode" :modes="COMPARE_MODES" @mode="mode = $event" />
       <span class="spread" />
       <ColoursPanel />
     </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What changed on a version of a drawing since the one before, in a line that leads there; nothing where it was never compared. */
+/** What changed in a version of a drawing or a model since the one before, in a line that leads there; nothing where it was never compared. */
 import { listComparisons } from '@kindred/contract/compare/compare';
 import { sayVerdict } from '@kindred/words/sheet-changes';
 import { useQuery } from '@pinia/colada';
@@ -27,7 +27,7 @@ const comparison = computed(
   <RouterLink
     v-if="comparison"
     :to="{
-      name: 'sheet-changes',
+      name: comparison.kind === 'model' ? 'model-changes' : 'sheet-changes',
       params: { ...project.params, containerId },
       query: { before: comparison.before.number, after: comparison.after.number },
     }"

@@ -67,6 +67,9 @@ header {
   min-height: 40px;
   border-bottom: 1px solid var(--hairline);
 }
+header:empty {
+  display: none;
+}
 .said {
   position: absolute;
   left: 12px;

@@ -76,6 +76,7 @@ const shown = (property: PropertyValue): string =>
         >
       </dl>
     </template>
+    <slot />
   </section>
 </template>
 

@@ -10,6 +10,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useMeasureUnits } from '../identity/measure-units.ts';
 import { usePreference } from '../identity/preferences.ts';
+import ElementHistoryPanel from '../compare/ElementHistoryPanel.vue';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { usePinsInScene } from '../plan/pins-in-scene.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -570,7 +571,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       acts
       @copy="copy(chosenModel.table.globalId[rowOf(first)]!, 'GlobalId copied')"
       @export="saveSelection(facts, [...selected])"
-    />
+    >
+      <ElementHistoryPanel :version-id="chosenModel.versionId" :global-id="chosenModel.table.globalId[rowOf(first)]!" />
+    </PropertyPanel>
     <RaiseIssueDialog v-if="raising" :picture="picture" :prepare-viewpoint="saveViewpoint" @close="raising = false" />
   </div>
 </template>

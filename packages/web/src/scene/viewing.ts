@@ -1,7 +1,6 @@
 /** What one looks at: as the address asks for it, as a viewpoint keeps it. */
-import { addViewpoint, showViewpoint, type SceneMark, type SceneMeasure } from '@kindred/contract/scene/scene';
+import { showViewpoint, type SceneMark, type SceneMeasure } from '@kindred/contract/scene/scene';
 import type { PropertyKey } from '@kindred/core/scene/element-index';
-import { useQueryCache } from '@pinia/colada';
 import { useDebounceFn } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
 import { watch, type Ref } from 'vue';
@@ -14,7 +13,8 @@ import { useRelated } from '../things/related.ts';
 import { elementNumber } from './engine/element-numbers.ts';
 import type { SceneEngine } from './engine/scene-engine.ts';
 import type { LoadedModel } from './models.ts';
-import { applyState, cameraText, setCamera, takeState } from './viewpoint-state.ts';
+import { useSaveViewpoint } from './save-viewpoint.ts';
+import { applyState, cameraText, setCamera } from './viewpoint-state.ts';
 
 interface Viewed {
   engine: Ref<SceneEngine | undefined>;
@@ -33,7 +33,6 @@ interface Viewed {
 export function useViewing({ engine, models, wanted, load, problem, measures, marks, colouredBy, seen }: Viewed) {
   const project = useProject();
   const related = useRelated();
-  const cache = useQueryCache();
   const { query, set } = useRouteQuery();
 
   async function viewpointOf(viewpointId: string) {
@@ -104,20 +103,13 @@ export function useViewing({ engine, models, wanted, load, problem, measures, ma
     if (camera !== query('camera')) void set({ models: ids, camera });
   }, 400);
 
-  async function saveViewpoint(name: string): Promise<string> {
-    const annotations = { measures: measures.value, marks: marks.value, colouredBy: colouredBy.value };
-    const saved = await call(addViewpoint, {
-      params: project.params,
-      body: {
-        name: name.slice(0, 120),
-        state: takeState(engine.value!, models.value, annotations),
-        versionIds: models.value.map(({ versionId }) => versionId),
-        picture: engine.value!.picture(),
-      },
+  const save = useSaveViewpoint();
+  const saveViewpoint = (name: string): Promise<string> =>
+    save(name, engine.value!, models.value, {
+      measures: measures.value,
+      marks: marks.value,
+      colouredBy: colouredBy.value,
     });
-    await cache.invalidateQueries({ key: [project.projectId, 'viewpoint'] });
-    return saved.id;
-  }
   async function askAndSave(): Promise<void> {
     const answer = await answered(
       ElMessageBox.prompt('Name of the viewpoint', 'Save viewpoint', {

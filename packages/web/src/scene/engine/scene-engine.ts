@@ -295,8 +295,12 @@ export class SceneEngine {
   }
   /** Nearer, from where one looks now. */
   showElements(elements: Iterable<number>): void {
-    const box = this.models.boxOf(elements);
-    if (box.isEmpty()) return;
+    const box = this.boundsOf(elements);
+    if (box) this.showBox(box);
+  }
+  /** In model coordinates. */
+  showBox([x0, y0, z0, x1, y1, z1]: readonly [number, number, number, number, number, number]): void {
+    const box = new THREE.Box3(this.models.toScene([x0, y0, z0]), this.models.toScene([x1, y1, z1]));
     const sphere = box.getBoundingSphere(new THREE.Sphere());
     sphere.radius = Math.max(1.2, sphere.radius * CLOSE);
     this.cameras.setMode('orbit');
