@@ -1,8 +1,8 @@
 import { farApart } from '@kindred/core/clash/apart';
 import { findClashes, type Clash, type ClashSettings, type ClashSide } from '@kindred/core/clash/find-clashes';
-import { groupClashes, type ClashGroup } from '@kindred/core/clash/group-clashes';
-import type { ElementTable, PreparedModel } from '@kindred/core/scene/prepare-model';
-import { nameElementGroup, namePair, nameTypeGroup, sayFarApart, type ClashingElement } from '@kindred/words/clashes';
+import { groupClashes } from '@kindred/core/clash/group-clashes';
+import type { PreparedModel } from '@kindred/core/scene/prepare-model';
+import { nameGroup, sayFarApart, type ClashingElement } from '@kindred/words/clashes';
 import { counted } from '@kindred/words/sentence';
 import { progressBar } from './progress.ts';
 
@@ -20,12 +20,20 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
     if (looked % STEP === 0) bar.show(`${looked} pairs looked at`, 0);
   });
   bar.end();
-  const typeOf = (side: 'a' | 'b', row: number): string => {
-    const { types, type, classes, class: of } = sides[side];
-    return types[type[row]!] ?? classes[of[row]!]!;
+  // Of a model against itself an element is one, on whichever side it stands.
+  const keyOf = (side: 'a' | 'b', row: number): string => (a === b ? `a${row}` : `${side}${row}`);
+  const met = clashes.map((clash) => ({ a: keyOf('a', clash.a), b: keyOf('b', clash.b) }));
+  const elementOf = (key: string): ClashingElement & { type: string } => {
+    const { types, type, classes, class: of, name } = sides[key[0] as 'a' | 'b'];
+    const row = Number(key.slice(1));
+    return { class: classes[of[row]!]!, name: name[row]!, type: types[type[row]!] ?? classes[of[row]!]! };
   };
-  const groups = groupClashes(clashes, typeOf).map((group) => ({
-    name: nameOf(group, clashes, sides),
+  const groups = groupClashes(met, (key) => elementOf(key).type).map((group) => ({
+    name: nameGroup(
+      group.cause,
+      group.clashes.map((i) => met[i]!),
+      elementOf,
+    ),
     clashes: group.clashes,
   }));
   const far = farApart(a.bounds.elements, b.bounds.elements);
@@ -64,21 +72,4 @@ function say(clash: Clash): string {
   if (clash.kind === 'duplicate') return 'the same twice';
   if (clash.kind === 'clearance') return `${millimetres(clash.gap)} mm apart`;
   return clash.depth === null ? 'meet (a surface is not closed)' : `${millimetres(clash.depth)} mm deep`;
-}
-
-type Sides = Record<'a' | 'b', ElementTable>;
-
-function nameOf({ cause, clashes: own }: ClashGroup, clashes: readonly Clash[], sides: Sides): string {
-  const element = (side: 'a' | 'b', row: number): ClashingElement => {
-    const { classes, class: of, name } = sides[side];
-    return { class: classes[of[row]!]!, name: name[row]! };
-  };
-  const { a, b } = clashes[own[0]!]!;
-  if (!cause) return namePair(element('a', a), element('b', b));
-  if ('types' in cause) return nameTypeGroup(own.length, cause.types);
-  const other = cause.side === 'a' ? 'b' : 'a';
-  return nameElementGroup(
-    element(cause.side, cause.row),
-    own.map((i) => element(other, clashes[i]![other])),
-  );
 }

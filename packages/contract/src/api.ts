@@ -1,7 +1,9 @@
 /** Every operation of the API, by id. */
 import type { AnyOperation } from './platform/operation.ts';
+import * as clash from './clash/clashes.ts';
 import * as compare from './compare/compare.ts';
 import * as drawing from './drawing/drawing.ts';
+import * as federation from './federation/federations.ts';
 import * as identity from './identity/identity.ts';
 import * as issues from './issues/issues.ts';
 import * as markupImport from './markup/import.ts';
@@ -41,9 +43,11 @@ const capabilities = {
   markupImport,
   stamps,
   scene: { ...scene, ...elementFilters },
+  federation,
   plan,
   issues,
   compare,
+  clash,
   review,
   transmittal,
   insight,

@@ -1,6 +1,8 @@
 /** The capabilities of the server in their order: one may use those before it, never those after it. */
+import { clash } from './clash/capability.ts';
 import { compare } from './compare/capability.ts';
 import { drawing } from './drawing/capability.ts';
+import { federation } from './federation/capability.ts';
 import { identity } from './identity/capability.ts';
 import { insight } from './insight/capability.ts';
 import { issuesCapability } from './issues/capability.ts';
@@ -29,10 +31,12 @@ export const capabilities = new Capabilities([
   preparation,
   drawing,
   scene,
+  federation,
   plan,
   markup,
   issuesCapability,
   compare,
+  clash,
   reviewCapability,
   transmittal,
   insight,

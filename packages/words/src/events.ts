@@ -28,6 +28,12 @@ const SAID: Record<string, (event: Event) => string> = {
   'markup carried': (event) => `carried from version ${inAfter(event, 'from')} to version ${inAfter(event, 'version')}`,
   'sheets compared': ({ after }) =>
     `compared with version ${String(part(after, 'from'))}: ${counted(Number(part(after, 'changes')), 'change')}`,
+  'models compared': ({ after }) =>
+    `compared with version ${String(part(after, 'from'))}: ${counted(Number(part(after, 'changes')), 'change')}`,
+  'clashes found': ({ after }) =>
+    `${String(part(after, 'new'))} new, ${String(part(after, 'standing'))} standing, ${String(part(after, 'gone'))} gone`,
+  'clashes accepted': ({ after }) =>
+    `${counted(Number(part(after, 'clashes')), 'clash', 'clashes')} accepted: ${String(part(after, 'reason'))}`,
   arranged: ({ after }) =>
     part(after, 'folder') ? `put into ${String(part(after, 'folder'))}` : 'taken out of its folder',
   renamed: ({ before, after }) => `renamed from ${String(part(before, 'name'))} to ${String(part(after, 'name'))}`,

@@ -167,9 +167,7 @@ export const listSheetChanges = operation('listSheetChanges', {
   params: Type.Object(Position),
   response: SheetChanges,
 });
-const Point = Type.Unsafe<readonly [number, number, number]>(
-  Type.Tuple([Type.Number(), Type.Number(), Type.Number()]),
-);
+const Point = Type.Unsafe<readonly [number, number, number]>(Type.Tuple([Type.Number(), Type.Number(), Type.Number()]));
 const Pair = Type.Unsafe<readonly [number, number]>(Type.Tuple([Type.Number(), Type.Number()]));
 const SaidValue = Nullable(
   Type.Object({

@@ -3,7 +3,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { Id, Line, OneOf, operation } from '../platform/operation.ts';
 
 const strict = { additionalProperties: false } as const;
-const Condition = Type.Object(
+export const Condition = Type.Object(
   {
     set: Type.String({ maxLength: 300 }),
     name: Type.String({ maxLength: 300 }),

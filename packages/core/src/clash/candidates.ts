@@ -7,12 +7,17 @@ import type { ScenePackage } from '../scene/package.ts';
 /** Six numbers each: the lower corner, the upper corner; where the lower is not below the upper there is nothing. */
 export type Boxes = Float64Array;
 
-/** Of all rows of an element table, in the coordinates of the model, metres. O(instances). */
-export function boxesOf({ origin, instances: { element, matrix } }: ScenePackage, rows: number): Boxes {
+/** Of rows of an element table, in the coordinates of the model, metres; nothing of those that are not wanted. O(instances). */
+export function boxesOf(
+  { origin, instances: { element, matrix } }: ScenePackage,
+  rows: number,
+  isWanted: (row: number) => boolean = () => true,
+): Boxes {
   const boxes = new Float64Array(rows * 6);
   for (let row = 0; row < rows; row++) boxes.set(emptyBounds(), row * 6);
   const box = emptyBounds();
   for (let i = 0; i < element.length; i++) {
+    if (!isWanted(element[i]!)) continue;
     const at = element[i]! * 6;
     box.fill(Infinity, 0, 3).fill(-Infinity, 3);
     addInstance(box, matrix, i);

@@ -31,6 +31,15 @@ export interface ClashSide {
   /** How many rows its element table has. */
   rows: number;
 }
+/** Which pairs are looked at; all where nothing is said. */
+export interface Looked {
+  /** Rows of each side that take part at all. */
+  a(row: number): boolean;
+  b(row: number): boolean;
+  pair(a: number, b: number): boolean;
+}
+const ALL: Looked = { a: () => true, b: () => true, pair: () => true };
+
 export interface FoundClashes {
   clashes: Clash[];
   candidatePairs: number;
@@ -45,13 +54,14 @@ export function findClashes(
   b: ClashSide,
   { tolerance, clearance }: ClashSettings,
   onPair: (looked: number) => void = () => undefined,
+  looked: Looked = ALL,
 ): FoundClashes {
   const left = new SideBodies(a);
   const right = a === b ? left : new SideBodies(b);
   const clashes: Clash[] = [];
   let candidatePairs = 0;
-  eachCandidate(boxesOf(a.scene, a.rows), boxesOf(b.scene, b.rows), clearance, (i, j) => {
-    if (a === b && j <= i) return;
+  eachCandidate(boxesOf(a.scene, a.rows, looked.a), boxesOf(b.scene, b.rows, looked.b), clearance, (i, j) => {
+    if ((a === b && j <= i) || !looked.pair(i, j)) return;
     candidatePairs++;
     const clash = clashOf(left.of(i), right.of(j), tolerance, clearance);
     if (clash) clashes.push({ a: i, b: j, ...clash });

@@ -1,16 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Clash } from './find-clashes.ts';
-import { groupClashes } from './group-clashes.ts';
+import { groupClashes, type Met } from './group-clashes.ts';
 
-const clash = (a: number, b: number): Clash => ({ a, b, kind: 'hard', depth: 0.02, at: [0, 0, 0] });
-const types = (side: 'a' | 'b', row: number): string => `${side}${row % 2}`;
+const clash = (a: number, b: number): Met => ({ a: `a${a}`, b: `b${b}` });
+const types = (element: string): string => `${element[0]}${Number(element.slice(1)) % 2}`;
 
 describe('clashes with one cause', () => {
   it('are one group: a pipe through forty bars', () => {
     const bars = Array.from({ length: 40 }, (_, i) => clash(7, i));
     expect(groupClashes([clash(1, 99), ...bars], types)).toEqual([
-      { cause: { side: 'a', row: 7 }, clashes: bars.map((_, i) => i + 1) },
+      { cause: { element: 'a7' }, clashes: bars.map((_, i) => i + 1) },
       { cause: null, clashes: [0] },
     ]);
   });
@@ -32,7 +31,8 @@ describe('clashes with one cause', () => {
         const sizes = groups.map((group) => group.clashes.length);
         expect(sizes).toEqual(sizes.toSorted((p, q) => q - p));
         for (const { cause, clashes: own } of groups)
-          if (cause && 'row' in cause) expect(own.every((i) => clashes[i]![cause.side] === cause.row)).toBe(true);
+          if (cause && 'element' in cause)
+            expect(own.every((i) => [clashes[i]!.a, clashes[i]!.b].includes(cause.element))).toBe(true);
       }),
     );
   });

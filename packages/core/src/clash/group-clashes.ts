@@ -1,9 +1,13 @@
 /** Clashes that have one cause, so that one decision settles them. */
-import type { Clash } from './find-clashes.ts';
 
+/** Two elements that clash, each by a name that no other has. */
+export interface Met {
+  a: string;
+  b: string;
+}
 export interface ClashGroup {
   /** What they have in common: an element that stands in the way of several, two types that meet again and again, or nothing more than themselves. */
-  cause: { side: 'a' | 'b'; row: number } | { types: readonly [string, string] } | null;
+  cause: { element: string } | { types: readonly [string, string] } | null;
   /** Positions in the list of clashes. */
   clashes: number[];
 }
@@ -12,10 +16,7 @@ export interface ClashGroup {
 const PATTERN = 3;
 
 /** `typeOf`: what kind of thing an element is, for people. O(n log n). */
-export function groupClashes(
-  clashes: readonly Clash[],
-  typeOf: (side: 'a' | 'b', row: number) => string,
-): ClashGroup[] {
+export function groupClashes(clashes: readonly Met[], typeOf: (element: string) => string): ClashGroup[] {
   const left = new Set(clashes.keys());
   const groups: ClashGroup[] = [];
   const add = (lists: Map<string, number[]>, key: string, i: number): void => {
@@ -25,8 +26,8 @@ export function groupClashes(
   };
   const byElement = new Map<string, number[]>();
   clashes.forEach(({ a, b }, i) => {
-    add(byElement, `a${a}`, i);
-    add(byElement, `b${b}`, i);
+    add(byElement, a, i);
+    add(byElement, b, i);
   });
   // The element that is in most clashes first: one pipe through forty bars is one thing to decide.
   const order = [...byElement].sort(([k, p], [l, q]) => q.length - p.length || (k < l ? -1 : 1));
@@ -34,12 +35,12 @@ export function groupClashes(
     const own = all.filter((i) => left.has(i));
     if (own.length < 2) continue;
     own.forEach((i) => left.delete(i));
-    groups.push({ cause: { side: key[0] as 'a' | 'b', row: Number(key.slice(1)) }, clashes: own });
+    groups.push({ cause: { element: key }, clashes: own });
   }
   const byTypes = new Map<string, number[]>();
   for (const i of left) {
     const { a, b } = clashes[i]!;
-    add(byTypes, JSON.stringify([typeOf('a', a), typeOf('b', b)]), i);
+    add(byTypes, JSON.stringify([typeOf(a), typeOf(b)]), i);
   }
   for (const [key, own] of byTypes)
     if (own.length >= PATTERN) groups.push({ cause: { types: JSON.parse(key) as [string, string] }, clashes: own });

@@ -8,7 +8,7 @@ import type { Platform } from '../platform/services.ts';
 import { keptModel } from '../preparation/kept-models.ts';
 import type { FoundModelChanges } from '../preparation/messages.ts';
 import type { Ask } from '../preparation/once.ts';
-import { changedElements, comparedSheets, type KeptChange } from './schema.ts';
+import { changedElements, comparedSheets, comparisons, type KeptChange } from './schema.ts';
 
 /** A model counts as one sheet. */
 const WHOLE = 1;
@@ -38,6 +38,8 @@ export async function compareModelsOf(
       note: shift ? sayShift(shift) : '',
     });
     await insertElements(unit, comparisonId, changes);
+    const restStays = shift === null && found.renamed === 0;
+    await unit.update(comparisons).set({ restStays }).where(eq(comparisons.id, comparisonId));
   });
 }
 

@@ -31,6 +31,8 @@ export const comparisons = pgTable(
     afterId: version('after_id'),
     status: text('status').$type<(typeof COMPARISON_STATUSES)[number]>().notNull(),
     askedAt: moment('asked_at').notNull(),
+    /** Of models: whatever is not told as changed is in both, under one GlobalId and where it was. */
+    restStays: boolean('rest_stays').notNull().default(false),
   },
   (t) => [
     unique('comparisons_pair').on(t.beforeId, t.afterId),

@@ -49,7 +49,7 @@ export interface Guest extends InProject {
 /** Work that nobody asked for at this moment: preparation, upkeep. */
 export interface System {
   kind: 'system';
-  name: 'preparation' | 'comparison' | 'upkeep';
+  name: 'preparation' | 'comparison' | 'clashes' | 'upkeep';
 }
 
 /** Who calls. Whoever may call what is decided by the gate, for all of them alike. */

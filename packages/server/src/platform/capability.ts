@@ -29,6 +29,12 @@ export interface PreparedVersion {
   kind: FileKind;
 }
 
+export interface SharedVersion {
+  id: string;
+  projectId: string;
+  containerId: string;
+}
+
 /**
  * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask
  * through this.
@@ -49,6 +55,8 @@ export interface Capability {
   passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
   /** A version is ready: what lies on the one before it may go along. In the transaction that makes it so. */
   prepared?(unit: Change, version: PreparedVersion): Promise<void>;
+  /** Versions were shared: others see them from now on. In the transaction that makes it so. */
+  shared?(unit: Change, versions: readonly SharedVersion[]): Promise<void>;
   /** Loads, while nobody waits for it, what the start was spared. */
   warm?(): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
@@ -71,6 +79,10 @@ export class Capabilities {
 
   async prepared(unit: Change, version: PreparedVersion): Promise<void> {
     for (const { prepared } of this.all) await prepared?.(unit, version);
+  }
+
+  async shared(unit: Change, versions: readonly SharedVersion[]): Promise<void> {
+    for (const { shared } of this.all) await shared?.(unit, versions);
   }
 
   async warm(): Promise<void> {

@@ -1,3 +1,5 @@
+import type { ClashRule } from '@kindred/core/clash/rule';
+import type { RuledClash } from '@kindred/core/clash/run-rule';
 import type { ChangeCounts } from '@kindred/core/compare/change-counts';
 import type { SheetChange } from '@kindred/core/compare/compare-sheets';
 import type { ModelChange } from '@kindred/core/compare/list-model-changes';
@@ -78,16 +80,32 @@ export interface ModelFiles {
   elements: KeptFile;
   properties: KeptFile;
 }
+/** What a run before has found, and which elements changed since: GlobalIds. */
+export interface KeptCarried {
+  a: string[];
+  b: string[];
+  clashes: RuledClash[];
+}
+export interface ClashQuestion {
+  rule: ClashRule;
+  /** Of the code of each model. */
+  parts: Record<string, string>[];
+  carried: KeptCarried | null;
+}
 /** Something that is found by reading models that were prepared. */
 export interface ModelQuestion {
-  /** Before and after. */
+  /** Before and after; of clashes the two, or the one. */
   models: ModelFiles[];
+  /** Clashes are looked for; otherwise what changed. */
+  clashes?: ClashQuestion;
 }
 export interface FoundModelChanges {
   /** Metres that the model moved by as a whole. */
   shift: Point | null;
   counts: ChangeCounts;
   changes: ModelChange[];
+  /** Elements that are as they were, but under another GlobalId. */
+  renamed: number;
 }
 
 /** What the preparation process is asked … */

@@ -1,4 +1,5 @@
 /** What is found in models that were prepared: they are read from what their preparation kept. */
+import { runRule, type RuledClash } from '@kindred/core/clash/run-rule';
 import { compareModels } from '@kindred/core/compare/compare-models';
 import { countChanges } from '@kindred/core/compare/change-counts';
 import { listModelChanges } from '@kindred/core/compare/list-model-changes';
@@ -6,15 +7,29 @@ import { readPreparedModel, type ModelContent } from '@kindred/core/scene/prepar
 import fs from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
-import type { FoundModelChanges, KeptFile, ModelFiles, ModelQuestion } from './messages.ts';
+import type { ClashQuestion, FoundModelChanges, KeptFile, ModelFiles, ModelQuestion } from './messages.ts';
 
 const inflate = promisify(gunzip);
 
-export async function findInModels({ models }: ModelQuestion): Promise<FoundModelChanges> {
-  const [before, after] = [await readModel(models[0]!), await readModel(models[1]!)];
+export async function findInModels({ models, clashes }: ModelQuestion): Promise<FoundModelChanges | RuledClash[]> {
+  const contents: ModelContent[] = [];
+  for (const files of models) contents.push(await readModel(files));
+  const [one, other = one] = contents as [ModelContent, ModelContent?];
+  return clashes ? clashesBetween(one, other, clashes) : changesBetween(one, other);
+}
+
+function changesBetween(before: ModelContent, after: ModelContent): FoundModelChanges {
   const found = compareModels(before, after);
   const changes = listModelChanges(before.table, after.table, found);
-  return { shift: found.shift, changes, counts: countChanges(changes) };
+  const renamed = found.unchanged.filter((pair) => pair.renamed).length;
+  return { shift: found.shift, changes, counts: countChanges(changes), renamed };
+}
+
+function clashesBetween(one: ModelContent, other: ModelContent, { rule, parts, carried }: ClashQuestion): RuledClash[] {
+  const a = { content: one, parts: parts[0]! };
+  const b = one === other ? a : { content: other, parts: parts[1]! };
+  const known = carried && { a: new Set(carried.a), b: new Set(carried.b), clashes: carried.clashes };
+  return runRule(rule, a, b, known);
 }
 
 async function readModel({ scenes, elements, properties }: ModelFiles): Promise<ModelContent> {

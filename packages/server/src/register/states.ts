@@ -99,7 +99,11 @@ export async function moveStates(
           rows.map(({ versionId }) => versionId),
         ),
       );
-    if (action === 'share') await tellUsers(unit, actor, rows);
+    if (action === 'share') {
+      const now = rows.map(({ versionId: id, containerId }) => ({ id, projectId, containerId }));
+      await platform.capabilities.shared(unit, now);
+      await tellUsers(unit, actor, rows);
+    }
     return containersOf(db, actor, containerIds);
   });
 }

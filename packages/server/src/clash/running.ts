@@ -1,0 +1,193 @@
+/** Runs a rule, pair of models by pair of models: what is found of a pair is kept, so that a run that was stopped or killed goes on there. */
+import type { ClashRule } from '@kindred/core/clash/rule';
+import type { RuledClash } from '@kindred/core/clash/run-rule';
+import { and, desc, eq } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import { createHash } from 'node:crypto';
+import { changedBetween } from '../compare/changed-elements.ts';
+import { federations } from '../federation/schema.ts';
+import { sharedModelsOf, type SharedModel } from '../federation/service.ts';
+import { system } from '../platform/caller.ts';
+import { change } from '../platform/change.ts';
+import { now } from '../platform/clock.ts';
+import type { Db } from '../platform/database.ts';
+import { ProblemError } from '../platform/errors.ts';
+import type { JobKind } from '../platform/jobs.ts';
+import type { Platform } from '../platform/services.ts';
+import { keptModel } from '../preparation/kept-models.ts';
+import type { KeptCarried } from '../preparation/messages.ts';
+import { openPreparation, type Ask, type OpenPreparation } from '../preparation/once.ts';
+import { versions } from '../register/schema.ts';
+import { CLASH, underWay } from './runs.ts';
+import { clashPairs, clashRules, clashRuns } from './schema.ts';
+import { settle } from './settle.ts';
+
+const IDLE_MS = 20_000;
+
+export function clashJobs(platform: Platform): { kinds: JobKind[]; interrupt: () => void } {
+  let open: OpenPreparation | undefined;
+  let idle: NodeJS.Timeout | undefined;
+  const job: JobKind<{ runId: string }> = {
+    queue: CLASH,
+    parallel: 1,
+    retries: 2,
+    async run({ runId }) {
+      clearTimeout(idle);
+      open ??= openPreparation(platform);
+      try {
+        await run(platform, open.ask, runId);
+      } finally {
+        idle = setTimeout(() => {
+          open?.end();
+          open = undefined;
+        }, IDLE_MS).unref();
+      }
+    },
+    async giveUp({ runId }, error) {
+      platform.log.error({ err: error, runId }, 'a run of clashes gave up');
+      await platform.db
+        .update(clashRuns)
+        .set({
+          status: 'failed',
+          endedAt: now(),
+          note: 'This ended unexpectedly. The results before it stay; run it again.',
+        })
+        .where(and(eq(clashRuns.id, runId), underWay));
+    },
+  };
+  return { kinds: [job] as JobKind[], interrupt: () => open?.interrupt() };
+}
+
+interface ModelPair {
+  a: SharedModel;
+  b: SharedModel;
+}
+
+async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
+  const { db, live } = platform;
+  const [begun] = await db
+    .update(clashRuns)
+    .set({ status: 'running' })
+    .where(and(eq(clashRuns.id, runId), underWay))
+    .returning();
+  if (!begun) return;
+  const [{ rule, federation }] = (await db
+    .select({ rule: clashRules, federation: federations })
+    .from(clashRules)
+    .innerJoin(federations, eq(federations.id, clashRules.federationId))
+    .where(eq(clashRules.id, begun.ruleId))) as [
+    { rule: typeof clashRules.$inferSelect; federation: typeof federations.$inferSelect },
+  ];
+  const told = { projectId: rule.projectId, subjectType: 'clash rule' as const };
+  const models = await sharedModelsOf(db, federation);
+  const pairs = pairsOf(models, rule.definition);
+  const versionIds = models.map(({ versionId }) => versionId);
+  await db.update(clashRuns).set({ versionIds, pairs: pairs.length }).where(eq(clashRuns.id, runId));
+  const notes = models.length ? [] : ['No model of this federation was shared yet.'];
+  const found: { pair: ModelPair; clashes: readonly RuledClash[] }[] = [];
+  for (const [i, pair] of pairs.entries()) {
+    const clashes = await clashesOf(db, ask, rule, pair);
+    if (typeof clashes === 'string') notes.push(`${pair.a.code} and ${pair.b.code}: ${clashes}`);
+    else found.push({ pair, clashes });
+    const [still] = await db
+      .update(clashRuns)
+      .set({ done: i + 1 })
+      .where(and(eq(clashRuns.id, runId), underWay))
+      .returning({ id: clashRuns.id });
+    if (!still) return;
+    live.announce(told);
+  }
+  await change(platform, system('clashes'), async (unit) => {
+    const [ends] = await unit.db
+      .update(clashRuns)
+      .set({ status: 'ready', endedAt: now(), note: notes.join(' ') })
+      .where(and(eq(clashRuns.id, runId), underWay))
+      .returning();
+    if (ends) await settle(unit, rule, ends, found);
+  });
+  live.announce(told);
+}
+
+/** Each model with each other, and with itself where that may be of interest. */
+function pairsOf(models: readonly SharedModel[], { ignores }: ClashRule): ModelPair[] {
+  const own = ignores.includes('same model') ? 1 : 0;
+  return models.flatMap((a, i) => models.slice(i + own).map((b) => ({ a, b })));
+}
+
+const fingerprintOf = (definition: ClashRule): string =>
+  createHash('sha256').update(JSON.stringify(definition)).digest('hex').slice(0, 16);
+
+/** From what was kept, or found anew; a sentence where it cannot be found. */
+async function clashesOf(
+  db: Db,
+  ask: Ask,
+  { id: ruleId, definition }: typeof clashRules.$inferSelect,
+  { a, b }: ModelPair,
+): Promise<readonly RuledClash[] | string> {
+  const fingerprint = fingerprintOf(definition);
+  const key = { ruleId, fingerprint, aVersionId: a.versionId, bVersionId: b.versionId };
+  const [kept] = await db
+    .select({ clashes: clashPairs.clashes })
+    .from(clashPairs)
+    .where(
+      and(
+        eq(clashPairs.ruleId, ruleId),
+        eq(clashPairs.fingerprint, fingerprint),
+        eq(clashPairs.aVersionId, a.versionId),
+        eq(clashPairs.bVersionId, b.versionId),
+      ),
+    );
+  if (kept) return kept.clashes;
+  const wanted = a === b ? [a] : [a, b];
+  const models = [];
+  for (const { versionId } of wanted) {
+    const model = await keptModel(db, versionId);
+    if (!model) return 'what these models hold is not known; prepare them again.';
+    models.push(model);
+  }
+  const carried = await carriedFrom(db, ruleId, fingerprint, a, b);
+  try {
+    const parts = wanted.map(({ fields }) => fields);
+    const clashes = await ask<RuledClash[]>(models, { clashes: { rule: definition, parts, carried } }, 'not-clashed');
+    await db
+      .insert(clashPairs)
+      .values({ ...key, clashes, at: now() })
+      .onConflictDoNothing();
+    return clashes;
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    return error.detail;
+  }
+}
+
+/** What was found in earlier versions of the two, where it is known which elements changed since. */
+async function carriedFrom(
+  db: Db,
+  ruleId: string,
+  fingerprint: string,
+  a: SharedModel,
+  b: SharedModel,
+): Promise<KeptCarried | null> {
+  const [one, other] = [alias(versions, 'one'), alias(versions, 'other')];
+  const earlier = await db
+    .select({ pair: clashPairs })
+    .from(clashPairs)
+    .innerJoin(one, eq(one.id, clashPairs.aVersionId))
+    .innerJoin(other, eq(other.id, clashPairs.bVersionId))
+    .where(
+      and(
+        eq(clashPairs.ruleId, ruleId),
+        eq(clashPairs.fingerprint, fingerprint),
+        eq(one.containerId, a.containerId),
+        eq(other.containerId, b.containerId),
+      ),
+    )
+    .orderBy(desc(clashPairs.at))
+    .limit(3);
+  for (const { pair } of earlier) {
+    const changedA = await changedBetween(db, pair.aVersionId, a.versionId);
+    const changedB = await changedBetween(db, pair.bVersionId, b.versionId);
+    if (changedA && changedB) return { a: [...changedA], b: [...changedB], clashes: pair.clashes };
+  }
+  return null;
+}
