@@ -24,6 +24,7 @@ CREATE TABLE "clash_rules" (
 	"definition" jsonb NOT NULL,
 	"last_clash" integer DEFAULT 0 NOT NULL,
 	"last_group" integer DEFAULT 0 NOT NULL,
+	"last_run" integer DEFAULT 0 NOT NULL,
 	"by_id" uuid NOT NULL,
 	"at" timestamp (3) with time zone NOT NULL,
 	"edition" integer DEFAULT 1 NOT NULL,
@@ -33,6 +34,7 @@ CREATE TABLE "clash_rules" (
 CREATE TABLE "clash_runs" (
 	"id" uuid PRIMARY KEY DEFAULT gen_random_uuid() NOT NULL,
 	"rule_id" uuid NOT NULL,
+	"number" integer NOT NULL,
 	"status" text NOT NULL,
 	"version_ids" uuid[] DEFAULT '{}' NOT NULL,
 	"pairs" integer DEFAULT 0 NOT NULL,
@@ -40,7 +42,8 @@ CREATE TABLE "clash_runs" (
 	"note" text DEFAULT '' NOT NULL,
 	"counts" jsonb,
 	"asked_at" timestamp (3) with time zone NOT NULL,
-	"ended_at" timestamp (3) with time zone
+	"ended_at" timestamp (3) with time zone,
+	CONSTRAINT "clash_runs_number" UNIQUE("rule_id","number")
 );
 --> statement-breakpoint
 CREATE TABLE "clashes" (
@@ -126,7 +129,6 @@ ALTER TABLE "federations" ADD CONSTRAINT "federations_by_id_users_id_fk" FOREIGN
 ALTER TABLE "line_ups" ADD CONSTRAINT "line_ups_project_id_projects_id_fk" FOREIGN KEY ("project_id") REFERENCES "public"."projects"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "line_ups" ADD CONSTRAINT "line_ups_owner_id_users_id_fk" FOREIGN KEY ("owner_id") REFERENCES "public"."users"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "clash_rules_project" ON "clash_rules" USING btree ("project_id");--> statement-breakpoint
-CREATE INDEX "clash_runs_rule" ON "clash_runs" USING btree ("rule_id","asked_at");--> statement-breakpoint
 CREATE INDEX "clashes_issue" ON "clashes" USING btree ("issue_id");--> statement-breakpoint
 CREATE INDEX "clashes_group" ON "clashes" USING btree ("group_id");--> statement-breakpoint
 CREATE UNIQUE INDEX "federations_name" ON "federations" USING btree ("project_id","name");--> statement-breakpoint

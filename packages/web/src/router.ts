@@ -62,6 +62,12 @@ export const router = createRouter({
               name: 'scene-beside',
               component: () => import('./scene/SceneBesideView.vue'),
             },
+            {
+              path: 'federations',
+              name: 'federations',
+              component: () => import('./federation/FederationsView.vue'),
+            },
+            { path: 'clashes/:ruleId?', name: 'clashes', component: () => import('./clash/ClashesView.vue') },
             { path: 'viewpoints', name: 'viewpoints', component: () => import('./scene/ViewpointsView.vue') },
             { path: 'issues', name: 'issues', component: () => import('./issues/IssuesView.vue') },
             { path: 'issues/:issueId', name: 'issue', component: () => import('./issues/IssueView.vue') },

@@ -1,6 +1,7 @@
 /** Ten weeks of Orrin Point, in the order of their days. */
 import * as portfolio from '@kindred/contract/portfolio/portfolio';
 import { sheetFiles } from './station-files.ts';
+import { decideClashes, foundFederations } from './coordination.ts';
 import { firstDeliveries, furtherModels, secondDeliveries, versionsBetween } from './deliveries.ts';
 import { firstFurtherDrawings, secondFurtherDrawings } from './further-drawings.ts';
 import { lastWeeks, shareSecondVersions } from './exchange.ts';
@@ -15,6 +16,7 @@ export async function tellStation(story: Teller, say: (line: string) => void): P
   await firstDeliveries(story);
   await firstFurtherDrawings(story);
   say('first deliveries');
+  await foundFederations(story);
   await firstReviews(story);
   await versionsBetween(story);
   await secondDeliveries(story);
@@ -26,6 +28,7 @@ export async function tellStation(story: Teller, say: (line: string) => void): P
   say('markups and issues');
   await laterReviews(story);
   await lastWeeks(story);
+  await decideClashes(story);
   await intake(story);
   await secondProject(story);
   await visitOnce(story);

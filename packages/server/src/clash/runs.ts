@@ -1,6 +1,6 @@
 /** Runs of rules: at most one of a rule is under way. */
 import type { ClashRun } from '@kindred/contract/clash/clashes';
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { federationsWith } from '../federation/service.ts';
 import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
@@ -32,7 +32,15 @@ export async function beginRun({ db, enqueue }: Change, ruleId: string): Promise
     .update(clashRuns)
     .set({ status: 'cancelled', endedAt: now(), note: 'A newer run took its place.' })
     .where(and(eq(clashRuns.ruleId, ruleId), underWay));
-  const [row] = await db.insert(clashRuns).values({ ruleId, status: 'waiting', askedAt: now() }).returning();
+  const [rule] = await db
+    .update(clashRules)
+    .set({ lastRun: sql`${clashRules.lastRun} + 1` })
+    .where(eq(clashRules.id, ruleId))
+    .returning({ number: clashRules.lastRun });
+  const [row] = await db
+    .insert(clashRuns)
+    .values({ ruleId, number: rule!.number, status: 'waiting', askedAt: now() })
+    .returning();
   await enqueue(CLASH, { runId: row!.id });
   return row!;
 }
@@ -74,14 +82,14 @@ export async function listClashRuns(
   asked: PageAsked,
 ): Promise<{ items: ClashRun[]; next: string | null }> {
   await ruleRow(db, actor.projectId, ruleId);
-  const { where, orderBy, limit } = pageOf(clashRuns.askedAt, clashRuns.id, true, asked);
+  const { where, orderBy, limit } = pageOf(clashRuns.number, clashRuns.number, true, asked);
   const rows = await db
     .select({ run: clashRuns, seesAll: seesAllOf(actor) })
     .from(clashRuns)
     .where(and(eq(clashRuns.ruleId, ruleId), where))
     .orderBy(...orderBy)
     .limit(limit + 1);
-  const { items, next } = page(rows, limit, ({ run }) => [run.askedAt, run.id]);
+  const { items, next } = page(rows, limit, ({ run }) => [run.number, String(run.number)]);
   return { items: items.map(({ run, seesAll }) => toRun(run, seesAll)), next };
 }
 
@@ -92,6 +100,6 @@ export async function lastRuns(db: Db, actor: Member, ruleIds: readonly string[]
     .selectDistinctOn([clashRuns.ruleId], { run: clashRuns, seesAll: seesAllOf(actor) })
     .from(clashRuns)
     .where(inArray(clashRuns.ruleId, [...ruleIds]))
-    .orderBy(clashRuns.ruleId, desc(clashRuns.askedAt));
+    .orderBy(clashRuns.ruleId, desc(clashRuns.number));
   return new Map(rows.map(({ run, seesAll }) => [run.ruleId, toRun(run, seesAll)]));
 }

@@ -47,9 +47,10 @@ export const clashRules = pgTable(
       .references(() => federations.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     definition: jsonb('definition').$type<ClashRule>().notNull(),
-    /** Numbers that its clashes and groups got. */
+    /** Numbers that its clashes, groups and runs got. */
     lastClash: integer('last_clash').notNull().default(0),
     lastGroup: integer('last_group').notNull().default(0),
+    lastRun: integer('last_run').notNull().default(0),
     byId: uuid('by_id')
       .notNull()
       .references(() => users.id),
@@ -64,6 +65,8 @@ export const clashRuns = pgTable(
   {
     id: primaryId(),
     ruleId: rule(),
+    /** The later, the higher. */
+    number: integer('number').notNull(),
     status: text('status').$type<(typeof RUN_STATUSES)[number]>().notNull(),
     /** Of the models that took part. */
     versionIds: uuid('version_ids').array().notNull().default([]),
@@ -74,7 +77,7 @@ export const clashRuns = pgTable(
     askedAt: moment('asked_at').notNull(),
     endedAt: moment('ended_at'),
   },
-  (t) => [index('clash_runs_rule').on(t.ruleId, t.askedAt)],
+  (t) => [unique('clash_runs_number').on(t.ruleId, t.number)],
 );
 
 /** What a rule found in two models, or in one: as long as neither changes, it is not looked for again. */

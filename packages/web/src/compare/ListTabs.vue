@@ -29,6 +29,7 @@ const emit = defineEmits<{ list: [List] }>();
 }
 .lists button {
   flex: 1;
+  white-space: nowrap;
   min-height: 36px;
   border: 0;
   border-bottom: 2px solid transparent;

@@ -62,7 +62,9 @@ export const STAGES: Stage[] = [
     views: [
       { word: 'Sheets', route: 'sheets', needs: 'register', also: ['sheet-changes'] },
       { word: 'Compare files', route: 'two-files', needs: 'register' },
-      { word: 'Scene', route: 'scene', needs: 'scene' },
+      { word: 'Scene', route: 'scene', needs: 'scene', also: ['model-changes'] },
+      { word: 'Federations', route: 'federations', needs: 'scene' },
+      { word: 'Clashes', route: 'clashes', needs: 'scene' },
       { word: 'Viewpoints', route: 'viewpoints', needs: 'scene', also: ['scene-beside'] },
     ],
     waiting: ['markup'],

@@ -17,6 +17,8 @@ const props = defineProps<{
   picture?: string;
   /** What it looked like; they are kept with the issue. */
   pictures?: readonly { caption: string; file: Blob; address: string }[];
+  /** `question` where nothing is said. */
+  type?: IssueType;
   /** What it is about, as a title to begin with. */
   about?: string;
   /** The markup that it is raised from, and what it says. */
@@ -33,7 +35,7 @@ const people = usePeople();
 const form = reactive({
   title: (props.markup?.text.split('\n')[0] ?? props.about ?? '').slice(0, 200),
   description: props.markup?.text ?? '',
-  type: 'question' as IssueType,
+  type: props.type ?? 'question',
   priority: 'normal' as IssuePriority,
   assigneeId: null as string | null,
   dueOn: null as string | null,

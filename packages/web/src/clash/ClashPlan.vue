@@ -1,0 +1,88 @@
+<script setup lang="ts">
+/** Where the clashes of a storey lie, seen from above; a click chooses one. */
+import type { Clash } from '@kindred/contract/clash/clashes';
+import type { PlacedElement } from '@kindred/core/plan/storey-plan';
+import { computed } from 'vue';
+import { isWall, outlineOf } from '../plan/outline.ts';
+import { namePair } from './clash-tree.ts';
+import { PILE_LOOK, pileOf } from './words.ts';
+
+const props = defineProps<{
+  elements: readonly PlacedElement[];
+  clashes: readonly Clash[];
+  chosen: string | undefined;
+}>();
+const emit = defineEmits<{ choose: [id: string] }>();
+const walls = computed(() => props.elements.filter(isWall));
+const others = computed(() =>
+  props.elements.filter((one) => !isWall(one) && !/^Ifc(Slab|Roof|Covering)/.test(one.class)),
+);
+/** y of the drawing goes down. */
+const place = ([x, y]: [number, number]): [number, number] => [x, -y];
+const box = computed((): [number, number, number, number] => {
+  const bounds = [
+    ...props.elements.map(({ bounds: [x0, y0, , x1, y1] }) => [x0, y0, x1, y1] as const),
+    ...props.clashes.map(({ at: [x, y] }) => [x, y, x, y] as const),
+  ];
+  if (!bounds.length) return [0, 0, 1, 1];
+  const least = (i: number): number => bounds.reduce((low, one) => Math.min(low, one[i]!), Infinity);
+  const most = (i: number): number => bounds.reduce((high, one) => Math.max(high, one[i]!), -Infinity);
+  const [left, right, low, high] = [least(0), most(2), least(1), most(3)];
+  const margin = Math.max(right - left, high - low) * 0.05 + 0.5;
+  return [left - margin, -high - margin, right - left + 2 * margin, high - low + 2 * margin];
+});
+const size = computed(() => Math.max(box.value[2], box.value[3]));
+</script>
+
+<template>
+  <svg :viewBox="box.join(' ')" role="group" aria-label="Clashes on the storey, from above">
+    <path :d="outlineOf(others, place)" class="other" />
+    <path :d="outlineOf(walls, place)" class="wall" />
+    <g
+      v-for="clash in clashes"
+      :key="clash.id"
+      role="button"
+      tabindex="0"
+      :aria-label="`Clash ${clash.number}: ${namePair(clash)}`"
+      :class="{ chosen: clash.id === chosen }"
+      @click="emit('choose', clash.id)"
+      @keydown.enter="emit('choose', clash.id)"
+    >
+      <title>{{ clash.number }} {{ namePair(clash) }}</title>
+      <circle :cx="clash.at[0]" :cy="-clash.at[1]" :r="size * 0.011" :fill="PILE_LOOK[pileOf(clash)].colour" />
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+svg {
+  width: 100%;
+  height: 100%;
+  background: #fff;
+}
+.wall {
+  fill: #cfd3d4;
+  stroke: #7f878a;
+}
+.other {
+  fill: none;
+  stroke: #c9cdce;
+}
+path {
+  stroke-width: 1px;
+  vector-effect: non-scaling-stroke;
+}
+g {
+  cursor: pointer;
+}
+circle {
+  stroke: #fff;
+  stroke-width: 1.5px;
+  vector-effect: non-scaling-stroke;
+}
+.chosen circle,
+g:focus-visible circle {
+  stroke: var(--ink);
+  stroke-width: 3px;
+}
+</style>
