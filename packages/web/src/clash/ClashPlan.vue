@@ -49,7 +49,7 @@ const size = computed(() => Math.max(box.value[2], box.value[3]));
       @keydown.enter="emit('choose', clash.id)"
     >
       <title>{{ clash.number }} {{ namePair(clash) }}</title>
-      <circle :cx="clash.at[0]" :cy="-clash.at[1]" :r="size * 0.011" :fill="PILE_LOOK[pileOf(clash)].colour" />
+      <circle :cx="clash.at[0]" :cy="-clash.at[1]" :r="size * 0.006" :fill="PILE_LOOK[pileOf(clash)].colour" />
     </g>
   </svg>
 </template>

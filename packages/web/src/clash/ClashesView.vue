@@ -20,6 +20,7 @@ import CompareLayout from '../compare/CompareLayout.vue';
 import ListTabs from '../compare/ListTabs.vue';
 import { useFederation } from '../federation/federations.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
+import { useNaming } from '../naming/store.ts';
 import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import { elementsOfStorey, usePlanModel } from '../plan/plan-model.ts';
@@ -103,8 +104,20 @@ const titleOf = ({ containerId }: Clash['a']): string => {
   return model ? model.title || model.code : 'a model that is not there any more';
 };
 /** The discipline that the code of the model says, else the model. */
-const sideOf = (element: Clash['a']): string =>
-  models.value.get(element.containerId)?.fields.Discipline ?? titleOf(element);
+const naming = useNaming();
+const disciplines = computed(
+  () =>
+    new Map(
+      [...naming.byId.values()]
+        .flatMap(({ definition }) => definition.fields)
+        .flatMap((field) => (field.name === 'Discipline' && field.kind === 'list' ? field.values : []))
+        .map(({ code, meaning }) => [code, meaning]),
+    ),
+);
+function sideOf(element: Clash['a']): string {
+  const code = models.value.get(element.containerId)?.fields.Discipline;
+  return code ? disciplines.value.get(code) || code : titleOf(element);
+}
 const shown = computed(() =>
   filterClashes(clashes.value, piles.value, words.value).filter(({ a, b }) => {
     if (!between.value) return true;
@@ -170,8 +183,17 @@ const planModel = ref<string>();
 const planModels = computed(() => [...models.value.values()].filter(({ preparation }) => preparation === 'ready'));
 const { model, loading, storeys } = usePlanModel(
   () => project.projectId,
-  () => (tab.value === 'plan' ? (planModel.value ?? planModels.value[0]?.versionId) : undefined),
+  () => (tab.value === 'plan' ? (planModel.value ?? planFirst.value) : undefined),
 );
+/** The model that most is run into: walls and columns make a plan. */
+const planFirst = computed(() => {
+  const counts = new Map<string, number>();
+  for (const { a, b } of shown.value)
+    for (const one of [a, b])
+      if (/Wall|Column|Slab/.test(one.class)) counts.set(one.containerId, (counts.get(one.containerId) ?? 0) + 1);
+  const most = [...counts].sort(([, p], [, q]) => q - p)[0]?.[0];
+  return (planModels.value.find(({ containerId }) => containerId === most) ?? planModels.value[0])?.versionId;
+});
 const storeyName = ref<string>();
 const storey = computed(() => storeys.value.find(({ name }) => name === storeyName.value) ?? storeys.value[0]);
 const onStorey = computed(() => {
@@ -358,7 +380,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <div v-else class="plan">
           <p class="row">
             <select
-              :value="planModel ?? planModels[0]?.versionId"
+              :value="planModel ?? planFirst"
               aria-label="Model of the plan"
               @change="planModel = ($event.target as HTMLSelectElement).value"
             >

@@ -8,6 +8,7 @@ import { useQuery } from '@pinia/colada';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref, watchEffect } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
+import IssueClashesPanel from '../clash/IssueClashesPanel.vue';
 import HistoryPanel from '../things/HistoryPanel.vue';
 import { useRelated } from '../things/related.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
@@ -108,6 +109,11 @@ usePageSubject(() => data.value && `${data.value.issue.number} ${data.value.issu
               <figcaption class="quiet">{{ caption }}</figcaption>
             </figure>
           </div>
+          <IssueClashesPanel
+            :issue-id="issueId"
+            :may-close="actions.includes('close')"
+            @close="change({ action: 'close', reason: $event })"
+          />
           <p v-if="data.issue.description" class="said">{{ data.issue.description }}</p>
           <h2>What was said</h2>
           <article v-for="item in data.comments" :key="item.id">
