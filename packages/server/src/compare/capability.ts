@@ -25,7 +25,7 @@ export const compare: Capability = {
       id: sql`${comparisons.id}`,
       title: sql`'Changes of ' || ${containers.code}`,
       note: sql`'Version ' || ${numberBefore} || ' to ' || ${versions.number}`,
-      path: sql`'sheets/' || ${versions.containerId} || '/changes?before=' || ${numberBefore} || '&after=' || ${versions.number}`,
+      path: sql`case ${versions.kind} when 'model' then 'models/' else 'sheets/' end || ${versions.containerId} || '/changes?before=' || ${numberBefore} || '&after=' || ${versions.number}`,
       at: sql`${comparisons.askedAt}`,
       inProject: (projectId) => sql`${comparisons.projectId} = ${projectId}`,
       visibleTo: comparisonVisibleTo,

@@ -224,7 +224,7 @@ usePageSubject(() => container.value?.title || container.value?.code);
                 {{ change.after || 'nothing' }}
               </li>
             </ul>
-            <div v-if="version.kind === 'drawing'">
+            <div v-if="version.kind === 'drawing' || version.kind === 'model'">
               <VersionChangesPanel :container-id="containerId" :version-id="version.id" />
             </div>
             <div class="quiet">

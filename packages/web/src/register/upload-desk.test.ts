@@ -204,6 +204,16 @@ describe('files on their way in', () => {
     expect(places).toEqual(['p drawings D-1,D-2', 'p models M-1']);
   });
 
+  it('that were dropped while the server was asked what waits there do not come back a second time', async () => {
+    const uploads = newDesk();
+    uploads.add([file('A-1.pdf')], toF);
+    const { size } = uploads.arrivals[0]!;
+    const waiting = [{ id: 'u1', fileName: 'A-1.pdf', size, arrived: false, createdAt: '2026-11-25T10:00:00Z' }];
+    uploads.takeBack(waiting, toF, () => undefined);
+    expect(uploads.arrivals).toHaveLength(1);
+    await settled(uploads);
+  });
+
   it('that arrived before the page was loaded anew come back with what was written of them, others once they are dropped again', async () => {
     const uploads = newDesk();
     const at = { size: 1, createdAt: '2026-11-25T10:00:00Z' };

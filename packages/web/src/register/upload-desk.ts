@@ -128,8 +128,11 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
     kept: (uploadId: string) => Partial<Arrival> | undefined,
   ): void {
     const known = new Set(arrivals.value.map(({ uploadId }) => uploadId));
+    // A file that was dropped while the server was asked is on its way already.
+    const nameOf = ({ fileName, size }: { fileName: string; size: number }): string => `${size} ${fileName}`;
+    const onTheirWay = new Set(arrivals.value.filter(({ file }) => file).map(nameOf));
     const back = uploads
-      .filter(({ id }) => !known.has(id))
+      .filter((upload) => !known.has(upload.id) && !onTheirWay.has(nameOf(upload)))
       .map(({ id, fileName, size, arrived }) => {
         const arrival = arrivalOf(fileName, size, folderOf(stemOf(fileName)));
         if (arrived) Object.assign(arrival, { state: 'arrived', uploadId: id, sent: size }, kept(id));

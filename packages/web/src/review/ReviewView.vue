@@ -105,7 +105,7 @@ usePageSubject(() => review.value && `${review.value.number} ${review.value.titl
                 <td class="quiet">version {{ document.versionNumber }}</td>
                 <td>
                   <VersionChangesPanel
-                    v-if="document.kind === 'drawing'"
+                    v-if="document.kind === 'drawing' || document.kind === 'model'"
                     :container-id="document.containerId"
                     :version-id="document.versionId"
                   />
