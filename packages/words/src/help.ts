@@ -29,12 +29,16 @@ export const HELP: Record<string, Help> = {
     text: 'Tick a model and it is drawn with the others, each in its own place. A remark tells what could not be read or drawn.',
   },
   'scene/sides': {
-    title: 'Elements, filter, colours, schedule',
-    text: 'The same elements in four ways: as a tree, found by their properties, coloured by one of them, or counted and summed in a table.',
+    title: 'Elements, levels, filter, colours, schedule',
+    text: 'The same elements in five ways: as a tree, level by level, found by their properties, coloured by one of them, or counted and summed in a table.',
   },
   'scene/tree': {
     title: 'Tree of elements',
     text: 'Ordered by storey, class, type, material, system and more. Click to select, the eye hides. Search finds names, types, GlobalIds and values.',
+  },
+  'scene/levels': {
+    title: 'Levels, disciplines, line-ups',
+    text: 'One level of all models, or several, or one discipline; the rest is a trace or not there. A line-up keeps models and levels under a name.',
   },
   'scene/filter': {
     title: 'Filter',

@@ -27,6 +27,7 @@ import ColourPanel from './ColourPanel.vue';
 import ElementMenu, { type MenuAct } from './ElementMenu.vue';
 import ElementTree from './ElementTree.vue';
 import FilterPanel from './FilterPanel.vue';
+import LevelPanel from './LevelPanel.vue';
 import ModelList from './ModelList.vue';
 import OthersSelections from './OthersSelections.vue';
 import PropertyPanel from './PropertyPanel.vue';
@@ -109,6 +110,18 @@ const facts = useElementFacts(
     const container = ready.value.find((item) => item.versionId === versionId);
     return container ? registerWords.parts(container) : {};
   },
+);
+const containerOf = (versionId: string) => ready.value.find((item) => item.versionId === versionId);
+function disciplineOf(versionId: string): string {
+  const container = containerOf(versionId);
+  return (container && registerWords.parts(container).Discipline) || titleOf(versionId);
+}
+/** As line-ups keep them: at the newest version, as the list has them. */
+const openContainers = computed(() =>
+  models.value.flatMap(({ versionId }) => {
+    const container = containerOf(versionId);
+    return container ? [{ containerId: container.id, versionId: null }] : [];
+  }),
 );
 const tables = computed(() => new Map(models.value.map(({ versionId, table }) => [versionId, table])));
 const open = computed(() => [...wanted.value, ...models.value.map(({ versionId }) => versionId)]);
@@ -278,7 +291,7 @@ const place = computed(() => {
 });
 
 // Filter, colours, schedule
-const side = ref<'elements' | 'filter' | 'colour'>(query('filter') ? 'filter' : 'elements');
+const side = ref<'elements' | 'levels' | 'filter' | 'colour'>(query('filter') ? 'filter' : 'elements');
 const filter = ref(readFilter(query('filter')));
 watch(filter, (value) => void set({ filter: filterText(value) || undefined }));
 const colouredBy = shallowRef<PropertyKey | null>(null);
@@ -361,11 +374,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             v-arrow-keys="'button'"
             class="sides"
             data-help="scene/sides"
-            aria-label="Elements, filter, colours, schedule"
+            aria-label="Elements, levels, filter, colours, schedule"
           >
             <button
               v-for="[one, words] in [
                 ['elements', 'Elements'],
+                ['levels', 'Levels'],
                 ['filter', 'Filter'],
                 ['colour', 'Colour'],
                 ['schedule', 'Schedule'],
@@ -387,6 +401,16 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             :facts="facts"
             @select="select"
             @toggle="toggle"
+          />
+          <LevelPanel
+            v-if="side === 'levels'"
+            data-help="scene/levels"
+            :models="drawn"
+            :discipline-of="disciplineOf"
+            :open="openContainers"
+            @isolate="(elements, rest) => layers?.isolate(elements, rest)"
+            @all="layers?.showAll()"
+            @models="openVersions"
           />
           <FilterPanel
             v-if="side === 'filter'"
@@ -610,7 +634,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   border-bottom: 1px solid var(--hairline);
 }
 .sides button {
-  flex: 1;
+  flex: 1 1 auto;
+  padding: 0;
   min-height: 28px;
   border: 0;
   border-bottom: 2px solid transparent;
