@@ -24,6 +24,8 @@ const VIEWS: [path: string, ready: string][] = [
   ['board', '.matrix'],
   ['sheets', 'nav .entry, .pull'],
   ['scene', '.model, .pull'],
+  ['federations', 'tbody tr'],
+  ['clashes', '.el-tree-node, .pull'],
   ['viewpoints', 'article'],
   ['scene/beside', 'h1'],
   ['issues', 'tbody tr'],
@@ -38,6 +40,8 @@ const DIALOGS: [path: string, button: string | RegExp][] = [
   ['people', 'Add person'],
   ['details', /Save as template/],
   ['stamps', 'New stamp'],
+  ['federations', 'New federation'],
+  ['federations', 'Add a rule'],
   ['issues', 'Raise issue'],
   ['reviews', 'Start a review'],
   ['transmittals', 'Send files'],
@@ -106,6 +110,13 @@ test('screen readers find nothing serious in any view, and each has a title of i
   const plan = (items as { id: string; code: string }[]).find(({ code }) => code === 'ORP-TVA-CB-00-D-A-0111')!;
   await visit(page, `sheets/${plan.id}/changes`, 'ol li');
   expect.soft(await findings(page), 'changes of a sheet').toEqual([]);
+  const models = await page.evaluate(
+    (list) => fetch(list).then((answer) => answer.json()),
+    `/api${place}/containers?kind=model&limit=50`,
+  );
+  const model = (models.items as { id: string; code: string }[]).find(({ code }) => code === 'ORP-TVA-ZZ-ZZ-M-A-0001')!;
+  await visit(page, `models/${model.id}/changes`, '.el-tree-node');
+  expect.soft(await findings(page), 'changes of a model').toEqual([]);
   for (const path of OUTSIDE) {
     await page.goto(path);
     await page.locator('main h1').waitFor();

@@ -40,7 +40,14 @@ vi.setConfig({ testTimeout: 400_000, hookTimeout: 400_000 });
 threePeople();
 
 const part = (key: string, of: string, at: Vector, size: Vector, over: Partial<Part> = {}): Part => ({
-  ...{ key, class: of.toUpperCase(), name: key, type: of.slice(3), material: 'Steel', colour: [120, 120, 120] as Vector },
+  ...{
+    key,
+    class: of.toUpperCase(),
+    name: key,
+    type: of.slice(3),
+    material: 'Steel',
+    colour: [120, 120, 120] as Vector,
+  },
   ...{ storey: '00 Ground', at, size, ...over },
 });
 const wall = part('Wall', 'IfcWall', [0, 20, 5], [6, 0.3, 3]);

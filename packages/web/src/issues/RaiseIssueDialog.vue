@@ -83,7 +83,7 @@ async function raise(): Promise<void> {
       <label class="field"
         ><span>Type</span
         ><el-select v-model="form.type"
-          ><el-option v-for="type in ISSUE_TYPES" :key="type" :value="type" :label="type" /></el-select
+          ><el-option v-for="one in ISSUE_TYPES" :key="one" :value="one" :label="one" /></el-select
       ></label>
       <label class="field"
         ><span>Priority</span
