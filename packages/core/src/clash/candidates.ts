@@ -1,7 +1,6 @@
 /** Pairs of elements whose boxes come near each other: only those are looked at closely. */
-import { Box3 } from 'three';
+import Flatbush from 'flatbush';
 import { addInstance, emptyBounds } from '../scene/bounds.ts';
-import { InstanceTree } from '../scene/instance-tree.ts';
 import type { ScenePackage } from '../scene/package.ts';
 
 /** Six numbers each: the lower corner, the upper corner; where the lower is not below the upper there is nothing. */
@@ -29,34 +28,57 @@ export function boxesOf(
   return boxes;
 }
 
-/** Visits rows of both whose boxes are no farther apart than `reach`, those of one `a` one after the other. O(n log n + pairs). */
+/**
+ * Visits rows of both whose boxes are no farther apart than `reach`, those of one row of the side with fewer one after the other.
+ * O(n log n + pairs that are near along the two axes along which the larger side is longest).
+ */
 export function eachCandidate(a: Boxes, b: Boxes, reach: number, visit: (a: number, b: number) => void): void {
-  const rows = rowsOf(b);
-  if (!rows.length) return;
-  // From a place amid them, so that floats keep what is small.
-  const from = b.slice(rows[0]! * 6, rows[0]! * 6 + 3);
-  const matrix = new Float32Array(rows.length * 12);
-  rows.forEach((row, at) => {
-    for (let axis = 0; axis < 3; axis++) {
-      matrix[at * 12 + axis * 4] = b[row * 6 + 3 + axis]! - b[row * 6 + axis]!;
-      matrix[at * 12 + 9 + axis] = b[row * 6 + axis]! - from[axis]!;
-    }
-  });
-  const tree = new InstanceTree({ matrix });
-  const query = new Box3();
-  for (const row of rowsOf(a)) {
+  const [left, right] = [rowsOf(a), rowsOf(b)];
+  if (!left.length || !right.length) return;
+  if (left.length > right.length) search(b, right, a, left, reach, (j, i) => visit(i, j));
+  else search(a, left, b, right, reach, visit);
+}
+
+function search(
+  few: Boxes,
+  rows: Uint32Array,
+  many: Boxes,
+  among: Uint32Array,
+  reach: number,
+  visit: (few: number, many: number) => void,
+): void {
+  const [x, y] = longestAxes(many, among);
+  const index = new Flatbush(among.length);
+  for (const row of among) {
     const at = row * 6;
-    query.min.set(a[at]! - from[0]!, a[at + 1]! - from[1]!, a[at + 2]! - from[2]!);
-    query.max.set(a[at + 3]! - from[0]!, a[at + 4]! - from[1]!, a[at + 5]! - from[2]!);
-    query.expandByScalar(reach + ROUNDING);
-    tree.within(query, (found) => {
-      const other = rows[found]!;
-      if (areNear(a, row, b, other, reach)) visit(row, other);
-    });
+    index.add(many[at + x]!, many[at + y]!, many[at + 3 + x]!, many[at + 3 + y]!);
+  }
+  index.finish();
+  for (const row of rows) {
+    const at = row * 6;
+    const found = index.search(
+      few[at + x]! - reach,
+      few[at + y]! - reach,
+      few[at + 3 + x]! + reach,
+      few[at + 3 + y]! + reach,
+      (k) => areNear(few, row, many, among[k]!, reach),
+    );
+    for (const k of found) visit(row, among[k]!);
   }
 }
-/** Of floats over some hundred metres. */
-const ROUNDING = 1e-3;
+
+function longestAxes(boxes: Boxes, rows: Uint32Array): [number, number] {
+  const span = [0, 1, 2].map((axis) => {
+    let [low, high] = [Infinity, -Infinity];
+    for (const row of rows) {
+      low = Math.min(low, boxes[row * 6 + axis]!);
+      high = Math.max(high, boxes[row * 6 + 3 + axis]!);
+    }
+    return high - low;
+  });
+  const [x, y] = [0, 1, 2].sort((p, q) => span[q]! - span[p]!) as [number, number, number];
+  return [x, y];
+}
 
 export function areNear(a: Boxes, row: number, b: Boxes, other: number, reach: number): boolean {
   for (let axis = 0; axis < 3; axis++)

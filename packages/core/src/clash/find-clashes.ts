@@ -67,7 +67,7 @@ export function findClashes(
     if (clash) clashes.push({ a: i, b: j, ...clash });
     onPair(candidatePairs);
   });
-  return { clashes, candidatePairs };
+  return { clashes: clashes.sort((p, q) => p.a - q.a || p.b - q.b), candidatePairs };
 }
 
 type Kind<T> = T extends unknown ? Omit<T, 'a' | 'b'> : never;

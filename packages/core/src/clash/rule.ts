@@ -1,7 +1,8 @@
 /** A rule of clashes: one set of elements against another, what counts, and what is passed over. */
 import { filterElements, type ElementFilter } from '../scene/element-filter.ts';
-import { ElementIndex } from '../scene/element-index.ts';
+import { ElementIndex, OF_CODE, OF_TABLE } from '../scene/element-index.ts';
 import type { ModelContent } from '../scene/prepared-files.ts';
+import type { ElementTable } from '../scene/prepare-model.ts';
 import type { Clash } from './find-clashes.ts';
 
 export const CLASH_KINDS = ['hard', 'clearance', 'duplicate'] as const;
@@ -36,22 +37,31 @@ export class RuledRows {
   readonly b: Uint8Array;
   private readonly index: ElementIndex;
   private readonly systems: readonly (string | null)[];
-  private readonly kinds: Uint8Array;
+  private readonly table: ElementTable;
+  /** Whether something sits in openings, has them, insulates: bits 1, 2, 4. */
+  private readonly byClass: number[];
+  private readonly byType: number[];
 
   constructor(
     { content: { table, properties }, parts }: RuledModel,
     private readonly rule: ClashRule,
   ) {
-    this.index = new ElementIndex(table, properties);
+    this.index = new ElementIndex(table, needsProperties(rule) ? properties : null, false);
     this.index.describe(parts);
     this.a = this.rowsOf(rule.a);
     this.b = this.rowsOf(rule.b);
     this.systems = rule.ignores.includes('same system') ? this.column('System') : [];
-    this.kinds = Uint8Array.from(table.class, (of, row) => {
-      const name = table.classes[of]!;
-      const said = `${name} ${table.types[table.type[row]!] ?? ''} ${table.name[row]!}`;
-      return (HOSTED.test(name) ? 1 : 0) | (HOSTS.test(name) ? 2 : 0) | (INSULATION.test(said) ? 4 : 0);
-    });
+    this.byClass = table.classes.map(
+      (name) => (HOSTED.test(name) ? 1 : 0) | (HOSTS.test(name) ? 2 : 0) | insulates(name),
+    );
+    this.byType = table.types.map(insulates);
+    this.table = table;
+  }
+
+  private kindOf(row: number): number {
+    const { table } = this;
+    const type = table.type[row]!;
+    return this.byClass[table.class[row]!]! | (type < 0 ? 0 : this.byType[type]!) | insulates(table.name[row]!);
   }
 
   takesPart = (row: number): boolean => (this.a[row]! | this.b[row]!) !== 0;
@@ -61,7 +71,7 @@ export class RuledRows {
     if (!((this.a[row] && other.b[otherRow]) || (this.b[row] && other.a[otherRow]))) return false;
     const { ignores } = this.rule;
     if (sameModel && ignores.includes('same model')) return false;
-    const [p, q] = [this.kinds[row]!, other.kinds[otherRow]!];
+    const [p, q] = [this.kindOf(row), other.kindOf(otherRow)];
     if (ignores.includes('insulation') && ((p | q) & 4) !== 0) return false;
     if (sameModel && ignores.includes('hosted elements') && ((p & 1 && q & 2) || (q & 1 && p & 2))) return false;
     const system = this.systems[row];
@@ -80,9 +90,17 @@ export class RuledRows {
     return values;
   }
 }
+/** Class, name, type and storey stand in the table. */
+const needsProperties = ({ a, b, ignores }: ClashRule): boolean =>
+  ignores.includes('same system') ||
+  [...a.conditions, ...b.conditions].some(({ set, name }) =>
+    set ? set !== OF_CODE : !(OF_TABLE as readonly string[]).includes(name),
+  );
+
 /** What sits in openings, and what has openings. */
 const HOSTED = /^Ifc(?:Door|Window|OpeningElement)/;
 const HOSTS = /^Ifc(?:Wall|Slab|Roof|CurtainWall|Plate|Covering|BuildingElementProxy)/;
 const INSULATION = /insul|lagging/i;
+const insulates = (text: string): number => (INSULATION.test(text) ? 4 : 0);
 
 export const isCounted = ({ kinds }: ClashRule, { kind }: Pick<Clash, 'kind'>): boolean => kinds.includes(kind);

@@ -1,7 +1,7 @@
 /** A rule on two models, or on one against itself. */
 import type { Point } from '../scene/pick.ts';
 import { storeyOf } from '../scene/storeys.ts';
-import { findClashes, type Clash } from './find-clashes.ts';
+import { findClashes, type Clash, type Looked } from './find-clashes.ts';
 import { isCounted, RuledRows, type ClashKind, type ClashRule, type RuledModel } from './rule.ts';
 
 /** An element as a clash names it. */
@@ -43,30 +43,40 @@ export function runRule(
   const [p, q] = [a.content.table.globalId, b.content.table.globalId];
   const side = ({ content: { scene, table } }: RuledModel) => ({ scene, rows: table.globalId.length });
   const one = side(a);
-  const { clashes } = findClashes(
-    one,
-    a === b ? one : side(b),
-    {
-      // Without hard ones wanted they are still told apart from clearances.
-      tolerance: rule.tolerance,
-      clearance: rule.kinds.includes('clearance') ? rule.clearance : 0,
-    },
-    onPair,
-    {
-      a: left.takesPart,
-      b: right.takesPart,
-      pair: (i, j) => (!carried || carried.a.has(p[i]!) || carried.b.has(q[j]!)) && left.counts(i, right, j, a === b),
-    },
-  );
+  const other = a === b ? one : side(b);
+  // Without hard ones wanted they are still told apart from clearances.
+  const clearance = rule.kinds.includes('clearance') ? rule.clearance : 0;
+  const look = (looked: Looked): Clash[] =>
+    findClashes(one, other, { tolerance: rule.tolerance, clearance }, onPair, looked).clashes;
+  const pair = (i: number, j: number): boolean => left.counts(i, right, j, a === b);
+  const isA = (i: number): boolean => carried!.a.has(p[i]!);
+  const isB = (j: number): boolean => carried!.b.has(q[j]!);
+  const whole: Looked = { a: left.takesPart, b: right.takesPart, pair };
+  let clashes: Clash[];
+  if (!carried) clashes = look(whole);
+  // Each pair of one model is seen once, from whichever side: it is not known beforehand from which.
+  else if (a === b) clashes = look({ ...whole, pair: (i, j) => (isA(i) || isA(j)) && pair(i, j) });
+  else {
+    const fromA = carried.a.size ? look({ ...whole, a: (i) => isA(i) && left.takesPart(i) }) : [];
+    const fromB = carried.b.size
+      ? look({ ...whole, b: (j) => isB(j) && right.takesPart(j), pair: (i, j) => !isA(i) && pair(i, j) })
+      : [];
+    clashes = [...fromA, ...fromB];
+  }
   const found = clashes.filter((clash) => isCounted(rule, clash)).map((clash) => told(clash, a, b));
-  return carried ? [...stillThere(carried, new Set(p), new Set(q)), ...found] : found;
+  return carried ? [...stillThere(carried, p, q), ...found] : found;
 }
 
-const stillThere = ({ a, b, clashes }: Carried, p: ReadonlySet<string>, q: ReadonlySet<string>): RuledClash[] =>
-  clashes.filter(
-    (clash) =>
-      !a.has(clash.a.globalId) && !b.has(clash.b.globalId) && p.has(clash.a.globalId) && q.has(clash.b.globalId),
-  );
+function stillThere({ a, b, clashes }: Carried, p: readonly string[], q: readonly string[]): RuledClash[] {
+  const named = (side: 'a' | 'b', ids: readonly string[]): Set<string> => {
+    const asked = new Set(clashes.map((clash) => clash[side].globalId));
+    return new Set(ids.filter((id) => asked.has(id)));
+  };
+  const [left, right] = [named('a', p), named('b', q)];
+  const stays = (id: string, there: ReadonlySet<string>, changed: ReadonlySet<string>): boolean =>
+    there.has(id) && !changed.has(id);
+  return clashes.filter((clash) => stays(clash.a.globalId, left, a) && stays(clash.b.globalId, right, b));
+}
 
 function told(clash: Clash, a: RuledModel, b: RuledModel): RuledClash {
   const { kind, at } = clash;

@@ -35,10 +35,8 @@ export interface ColumnSummary extends PropertyKey {
 }
 
 /** What is said of elements in the table itself, and gathered from their sets. */
-export const OF_ELEMENT = [
-  ...['Name', 'Class', 'Type', 'Storey', 'GlobalId'],
-  ...['Material', 'Classification', 'System', 'Zone'],
-] as const;
+export const OF_TABLE = ['Name', 'Class', 'Type', 'Storey', 'GlobalId'] as const;
+export const OF_ELEMENT = [...OF_TABLE, ...['Material', 'Classification', 'System', 'Zone']] as const;
 
 /** The set of what the code of a model says of all its elements. */
 export const OF_CODE = 'Code';
@@ -78,14 +76,19 @@ class ColumnWriter {
 export class ElementIndex {
   readonly size: number;
   private readonly columns = new Map<string, Column>();
-  private readonly words: WordIndex;
+  private readonly words: WordIndex | null;
 
-  /** Without `properties` it knows what the table says. O(properties of all elements). */
-  constructor(table: ElementTable, properties: DecodedProperties | null) {
+  /** Without `properties` it knows what the table says; for whoever neither searches for words nor lists columns these are made when they are asked for. O(properties of all elements). */
+  constructor(
+    private readonly table: ElementTable,
+    properties: DecodedProperties | null,
+    isSearched = true,
+  ) {
     this.size = table.globalId.length;
-    for (const column of [...tableColumns(table), ...(properties ? propertyColumns(properties) : [])])
+    const own = isSearched ? OF_TABLE.map((name) => tableColumn(table, name)) : [];
+    for (const column of [...own, ...(properties ? propertyColumns(properties) : [])])
       this.columns.set(keyOf(column), column);
-    this.words = new WordIndex(this.size, [...this.columns.values()]);
+    this.words = isSearched ? new WordIndex(this.size, [...this.columns.values()]) : null;
   }
 
   /** Says the same of all rows: what the code of the model's container tells, by the name of its part. */
@@ -105,31 +108,35 @@ export class ElementIndex {
     });
   }
   get(key: PropertyKey): Column | undefined {
-    return this.columns.get(keyOf(key));
+    const known = this.columns.get(keyOf(key));
+    const name = OF_TABLE.find((one) => one === key.name);
+    if (known || key.set || !name) return known;
+    const column = tableColumn(this.table, name);
+    this.columns.set(keyOf(key), column);
+    return column;
   }
 
   /** Rows of which all words are said, in any of their properties. */
   search(words: string): Uint32Array {
-    return this.words.search(words);
+    return this.words?.search(words) ?? new Uint32Array();
   }
 }
 
-function tableColumns(table: ElementTable): Column[] {
-  const write = (name: string, valueOf: (row: number) => string | undefined): Column => {
-    const column = new ColumnWriter({ set: '', name }, 'element', undefined);
-    for (let row = 0; row < table.globalId.length; row++) {
-      const value = valueOf(row);
-      if (value) column.add(row, value);
-    }
-    return column.finish();
+type OfTable = (typeof OF_TABLE)[number];
+function tableColumn(table: ElementTable, name: OfTable): Column {
+  const valueOf: Record<OfTable, (row: number) => string | undefined> = {
+    Name: (row) => table.name[row],
+    Class: (row) => table.classes[table.class[row]!],
+    Type: (row) => table.types[table.type[row]!],
+    Storey: (row) => table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name,
+    GlobalId: (row) => table.globalId[row],
   };
-  return [
-    write('Name', (row) => table.name[row]),
-    write('Class', (row) => table.classes[table.class[row]!]),
-    write('Type', (row) => table.types[table.type[row]!]),
-    write('Storey', (row) => table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name),
-    write('GlobalId', (row) => table.globalId[row]),
-  ];
+  const column = new ColumnWriter({ set: '', name }, 'element', undefined);
+  for (let row = 0; row < table.globalId.length; row++) {
+    const value = valueOf[name](row);
+    if (value) column.add(row, value);
+  }
+  return column.finish();
 }
 
 /** What of a set is gathered under one name of the element. */
