@@ -44,13 +44,11 @@ async function takeAll(page) {
   await view('folders', `/folders/${tender.id}`, page.getByRole('row', { name: /Greta Halvers/ }));
   await view('naming', '/naming', text('Codes of the station'));
   await view('register', '/register', page.locator('.table img'));
-  await view('intake', '/intake', text('base plates new FINAL'));
 
   const { items } = await ask(`/api${place}/containers?limit=200`);
   const plan = items.find(({ code }) => code === 'ORP-TVA-ZZ-00-D-A-0101');
   const twice = items.find(({ conflicting }) => conflicting);
   await view('container', `/containers/${twice.id}`, page.locator('.versions img'));
-  await view('sheet-register', '/sheet-register', text('A-191'));
   await view('board', '/board', page.locator('.timeline .mark'));
   await page.goto(`${place}/sheets/${plan.id}`);
   await page.waitForFunction(() => document.querySelector('.paper canvas')?.width === 2200, undefined, {
@@ -76,6 +74,21 @@ async function takeAll(page) {
   await page.waitForTimeout(500);
   await page.locator('canvas[data-finished="true"]').waitFor({ timeout: 60_000 });
   await take('scene');
+
+  const architecture = items.find(({ code }) => code === 'ORP-TVA-ZZ-ZZ-M-A-0001');
+  await page.goto(`${place}/models/${architecture.id}/changes?before=1&after=3`);
+  await page.getByText('Stair step 18').click();
+  await page.locator('canvas[data-models="2"]').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(6000);
+  await take('model-changes');
+
+  const rules = await ask(`/api${place}/clash-rules`);
+  await page.goto(`${place}/clashes/${rules.find(({ name }) => name === 'Services against walls').id}`);
+  await page.getByText('Boat hall slab against').waitFor();
+  await page.locator('canvas[data-models="4"]').waitFor({ timeout: 60_000 });
+  await page.getByText('Partition wall C-00-S against').click();
+  await page.waitForTimeout(6000);
+  await take('clashes');
 
   const issues = (await ask(`/api${place}/issues`)).items;
   await view('issues', '/issues', text('Main duct'));

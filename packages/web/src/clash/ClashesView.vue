@@ -29,6 +29,7 @@ import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { saveBlob } from '../platform/files.ts';
 import { isTyping } from '../platform/keyboard.ts';
+import { nextOf } from '../platform/next-of.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { answered, attempt, sayDone } from '../platform/say.ts';
@@ -141,7 +142,7 @@ const title = computed(() => {
 });
 function step(by: 1 | -1): void {
   const at = shown.value.findIndex(({ id }) => chosenIds.value.has(id));
-  const next = shown.value[at < 0 ? (by > 0 ? 0 : shown.value.length - 1) : at + by];
+  const next = nextOf(shown.value, at, by);
   if (next) choose([next]);
 }
 

@@ -3,8 +3,9 @@
 import { countChanges, type ChangeKind } from '@kindred/core/compare/change-counts';
 import type { ModelChange } from '@kindred/core/compare/list-model-changes';
 import { MODEL_CHANGE_WORDS } from '@kindred/words/model-changes';
-import { useElementSize } from '@vueuse/core';
-import { computed, nextTick, ref, watch } from 'vue';
+import { computed } from 'vue';
+import FoundTree from '../platform/FoundTree.vue';
+import TreeLine from '../platform/TreeLine.vue';
 import type { ChangeColours } from './change-colours.ts';
 import { CHANGE_LOOK } from './change-look.ts';
 import { CHANGE_TREES, changeTree, type ChangeNode, type ChangeTree } from './change-tree.ts';
@@ -25,72 +26,45 @@ const by = defineModel<ChangeTree>('by', { required: true });
 const emit = defineEmits<{ choose: [number: number] }>();
 
 const tree = computed(() => changeTree(props.shown, by.value));
-const box = ref<HTMLElement>();
-const { height } = useElementSize(box);
 /** A branch that is longer is opened by whoever wants to see it. */
 const OPENED = 60;
 const open = computed(() => tree.value.filter(({ count }) => count <= OPENED).map(({ key }) => key));
-const list = ref<{ scrollToNode(key: string, where: string): void }>();
-watch(
-  () => props.chosen,
-  async (number) => {
-    await nextTick();
-    if (number !== undefined) list.value?.scrollToNode(String(number), 'smart');
-  },
-);
-function choose(node: unknown): void {
-  const { change } = node as ChangeNode;
-  if (change) emit('choose', change.number);
+const choose = ({ change }: ChangeNode): void => change && emit('choose', change.number);
+function brief(number: number): { words: string; not: boolean } | undefined {
+  const one = props.said.get(number);
+  return one && { words: `${one.asked ? 'asked for' : 'not asked for'}${one.ticked ? '' : '?'}`, not: !one.asked };
 }
 </script>
 
 <template>
   <div class="list">
     <ChangeKinds v-model="kinds" :counts="countChanges(all)" :colours="colours" :words="MODEL_CHANGE_WORDS" />
-    <div class="row find">
-      <el-input v-model="words" size="small" placeholder="Name, class, value" clearable aria-label="Search changes" />
-      <label class="quiet"
-        >by
-        <select v-model="by" aria-label="Changes by">
-          <option v-for="one in CHANGE_TREES" :key="one" :value="one">{{ one }}</option>
-        </select></label
-      >
-    </div>
     <p v-if="shown.length < all.length" class="quiet left">{{ shown.length }} of {{ all.length }}</p>
-    <div ref="box" class="tree">
-      <el-tree-v2
-        ref="list"
-        :data="tree"
-        :props="{ value: 'key', label: 'label', children: 'children' }"
-        :height="height"
-        :item-size="26"
-        :indent="10"
-        :default-expanded-keys="open"
-        @node-click="choose"
-      >
-        <template #default="{ data: node }">
-          <span
-            v-if="node.change"
-            class="node"
-            :class="{ on: node.change.number === chosen }"
-            :aria-current="node.change.number === chosen ? 'true' : undefined"
-          >
-            <span class="kind-sign" :style="{ color: colours[node.change.kind as ChangeKind] }">{{
-              CHANGE_LOOK[node.change.kind as ChangeKind].sign
-            }}</span>
-            <span class="label" :title="node.label">{{ node.label }}</span>
-            <small v-if="said.get(node.change.number)" :class="{ not: !said.get(node.change.number)!.asked }"
-              >{{ said.get(node.change.number)!.asked ? 'asked for' : 'not asked for'
-              }}{{ said.get(node.change.number)!.ticked ? '' : '?' }}</small
-            >
-          </span>
-          <span v-else class="node branch"
-            ><span class="label">{{ node.label }}</span
-            ><span class="mono quiet">{{ node.count }}</span></span
-          >
-        </template>
-      </el-tree-v2>
-    </div>
+    <FoundTree
+      v-model:words="words"
+      v-model:by="by"
+      :tree="tree"
+      things="changes"
+      :orders="CHANGE_TREES"
+      placeholder="Name, class, value"
+      :open="open"
+      :chosen="chosen === undefined ? undefined : String(chosen)"
+      @choose="choose"
+    >
+      <template #default="{ node }">
+        <TreeLine
+          v-if="node.change"
+          :label="node.label"
+          :on="node.change.number === chosen"
+          :sign="CHANGE_LOOK[node.change.kind].sign"
+          :colour="colours[node.change.kind]"
+          ><small v-if="brief(node.change.number)" :class="{ not: brief(node.change.number)!.not }">{{
+            brief(node.change.number)!.words
+          }}</small></TreeLine
+        >
+        <TreeLine v-else :label="node.label" :on="false" :count="node.count" />
+      </template>
+    </FoundTree>
   </div>
 </template>
 
@@ -101,59 +75,10 @@ function choose(node: unknown): void {
   display: flex;
   flex-direction: column;
 }
-.find {
-  gap: 8px;
-  padding: 0 12px 4px;
-}
-.find label {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-  white-space: nowrap;
-}
-select {
-  border: 0;
-  background: none;
-  font: inherit;
-  color: var(--action);
-  min-height: 24px;
-}
 .left {
   margin: 0;
-  padding: 0 12px;
+  padding: 0 12px 4px;
   font-size: 12px;
-}
-.tree {
-  flex: 1;
-  min-height: 220px;
-  --el-fill-color-blank: transparent;
-}
-.node {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  width: 100%;
-  min-width: 0;
-  padding-right: 12px;
-  font-size: 12px;
-}
-.node.on {
-  font-weight: 600;
-  color: var(--action);
-}
-.branch {
-  font-weight: 600;
-}
-.label {
-  flex: 1;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.kind-sign {
-  width: 12px;
-  font-weight: 700;
-  text-align: center;
 }
 small {
   color: var(--graphite);

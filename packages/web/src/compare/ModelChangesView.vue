@@ -21,6 +21,7 @@ import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { useJobs } from '../platform/jobs-store.ts';
 import { isTyping } from '../platform/keyboard.ts';
+import { nextOf } from '../platform/next-of.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { attempt } from '../platform/say.ts';
@@ -214,7 +215,7 @@ function click({ key }: Stage, { x, y }: Place): void {
 function step(by: 1 | -1): void {
   const numbers = seen.value.map(({ number }) => number);
   const at = chosenNumber.value === undefined ? -1 : numbers.indexOf(chosenNumber.value);
-  const next = numbers[at < 0 ? (by > 0 ? 0 : numbers.length - 1) : at + by];
+  const next = nextOf(numbers, at, by);
   if (next !== undefined) choose(next);
 }
 const raising = ref(false);

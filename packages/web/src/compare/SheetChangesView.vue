@@ -28,6 +28,7 @@ import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { useJobs } from '../platform/jobs-store.ts';
+import { nextOf } from '../platform/next-of.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { attempt } from '../platform/say.ts';
@@ -126,7 +127,7 @@ function choose(number: number): void {
 function step(by: 1 | -1): void {
   const numbers = seen.value.map(({ number }) => number);
   const at = chosen.value === undefined ? -1 : numbers.indexOf(chosen.value);
-  const next = numbers[at < 0 ? (by > 0 ? 0 : numbers.length - 1) : at + by];
+  const next = nextOf(numbers, at, by);
   if (next !== undefined) choose(next);
 }
 const LISTS = { changes: 'Changes', brief: 'Brief', sheets: 'Sheets' } as const;
