@@ -85,7 +85,7 @@ async function takeAll(page) {
   const rules = await ask(`/api${place}/clash-rules`);
   await page.goto(`${place}/clashes/${rules.find(({ name }) => name === 'Services against walls').id}`);
   await page.getByText('Boat hall slab against').waitFor();
-  await page.locator('canvas[data-models="4"]').waitFor({ timeout: 60_000 });
+  await page.locator('canvas[data-models="5"]').waitFor({ timeout: 60_000 });
   await page.getByText('Partition wall C-00-S against').click();
   await page.waitForTimeout(6000);
   await take('clashes');

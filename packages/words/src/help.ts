@@ -100,4 +100,32 @@ export const HELP: Record<string, Help> = {
     title: 'One after the other',
     text: 'Opens them in the scene one by one: Page down goes on, Page up goes back.',
   },
+  'federations/models': {
+    title: 'Models of the federation',
+    text: 'Every model of the folder takes part by itself, with the newest version that you see. Hold one at a version, and it stays there until it follows again.',
+  },
+  'federations/rules': {
+    title: 'Rules of clashes',
+    text: 'What must not run into what. A rule runs by itself whenever a model is shared; its clashes keep what was decided of them.',
+  },
+  'clashes/list': {
+    title: 'Clashes by cause',
+    text: 'What has one cause stands together and is decided together. The chips choose which states are listed; the search finds names, classes, storeys and people.',
+  },
+  'clashes/tabs': {
+    title: 'Ways to look at clashes',
+    text: 'In the scene, in a table, counted between disciplines, run by run, and on the plan of a storey.',
+  },
+  'clashes/decide': {
+    title: 'Decisions',
+    text: 'Accept with a reason, say who sees to it, or raise an issue that leads there. All of it stays with the clash from run to run.',
+  },
+  'model-changes/list': {
+    title: 'What changed',
+    text: 'Elements that came, went, moved, were reshaped or have other values. The arrows go from one to the next.',
+  },
+  'model-changes/modes': {
+    title: 'Two versions',
+    text: 'In one picture the later version with what is gone; side by side both, with cameras that go together.',
+  },
 };

@@ -307,6 +307,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         </div>
         <ClashList
           v-if="clashes.length"
+          data-help="clashes/list"
           v-model:piles="piles"
           v-model:words="words"
           v-model:by="by"
@@ -324,7 +325,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </div>
     </template>
     <template #head>
-      <ListTabs :lists="TABS" :list="tab" class="tabs" @list="set({ as: $event === 'scene' ? undefined : $event })" />
+      <ListTabs
+        :lists="TABS"
+        :list="tab"
+        class="tabs"
+        data-help="clashes/tabs"
+        @list="set({ as: $event === 'scene' ? undefined : $event })"
+      />
       <span class="spread" />
       <template v-if="rule && mayChange">
         <button class="button-link" @click="dialog = 'rule'">The rule</button>
@@ -406,7 +413,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             @choose="chooseOne"
           />
         </div>
-        <ClashDetails v-if="chosen.length" class="beside" :title="title" :clashes="chosen" :model-of="titleOf">
+        <ClashDetails
+          v-if="chosen.length"
+          class="beside"
+          data-help="clashes/decide"
+          :title="title"
+          :clashes="chosen"
+          :model-of="titleOf"
+        >
           <template #acts>
             <div class="acts">
               <RouterLink v-if="issue" :to="{ name: 'issue', params: { ...project.params, issueId: issue.id } }"

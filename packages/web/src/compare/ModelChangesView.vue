@@ -275,6 +275,7 @@ const exportBook = (): Promise<boolean> =>
           <button class="button-link" @click="resume">Compare again</button>
         </p>
         <ModelChangeList
+          data-help="model-changes/list"
           v-if="list === 'changes' && changes.length"
           v-model:kinds="kinds"
           v-model:words="words"
@@ -380,7 +381,12 @@ const exportBook = (): Promise<boolean> =>
       />
     </template>
     <template #foot>
-      <CompareModes :mode="mode" :modes="MODEL_MODES" @mode="set({ as: $event === 'side' ? 'side' : undefined })" />
+      <CompareModes
+        data-help="model-changes/modes"
+        :mode="mode"
+        :modes="MODEL_MODES"
+        @mode="set({ as: $event === 'side' ? 'side' : undefined })"
+      />
       <label class="quiet"
         >What did not change
         <select v-model="unchanged">

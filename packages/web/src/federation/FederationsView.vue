@@ -113,7 +113,7 @@ function stateOf({ preparation, state }: FederatedModel): string {
       <EmptyPlace v-else-if="!models.length" title="No models yet"
         >Deliver a model into {{ federation.folder?.path ?? 'any folder' }}: it takes part by itself.</EmptyPlace
       >
-      <table v-else class="plain-table">
+      <table v-else class="plain-table" data-help="federations/models">
         <thead>
           <tr>
             <th>Model</th>
@@ -151,7 +151,7 @@ function stateOf({ preparation, state }: FederatedModel): string {
         <span class="spread" />
         <button v-if="mayChange" class="button-link" @click="dialog = 'rule'">Add a rule</button>
       </div>
-      <table v-if="ownRules.length" class="plain-table">
+      <table v-if="ownRules.length" class="plain-table" data-help="federations/rules">
         <tbody>
           <tr v-for="rule in ownRules" :key="rule.id">
             <td>
