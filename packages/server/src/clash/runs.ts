@@ -16,10 +16,11 @@ import { seesAllOf } from './visibility.ts';
 export const CLASH = 'find-clashes';
 type Row = typeof clashRuns.$inferSelect;
 
+/** Notes name models, and counts tell of them: both are for whoever sees all that took part. */
 const toRun = (row: Row, seesAll: boolean): ClashRun => {
   const { id, status, pairs, done, note, askedAt, endedAt, counts } = row;
   return {
-    ...{ id, status, pairs, done, note, askedAt: askedAt.toISOString(), endedAt: endedAt?.toISOString() ?? null },
+    ...{ id, status, pairs, done, note: seesAll ? note : '', askedAt: askedAt.toISOString(), endedAt: endedAt?.toISOString() ?? null },
     counts: seesAll ? counts : null,
   };
 };
