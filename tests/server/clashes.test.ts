@@ -34,6 +34,7 @@ import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import type { Part, Vector } from '../../packages/demo/src/building/parts.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
 import { deliverFile, prepared, refusal, share } from './harness.ts';
+import { CLASH } from '../../packages/server/src/clash/runs.ts';
 import { architect, engineer, project, server, text, threePeople } from './three-people.ts';
 
 vi.setConfig({ testTimeout: 400_000, hookTimeout: 400_000 });
@@ -213,6 +214,18 @@ it('runs its rules by itself when a version is shared; decisions stay, and what 
   expect((await rule(architect.api, made.id)).counts).toMatchObject({ new: 0, back: 2, gone: 0, accepted: 1 });
   const { items: trend } = await architect.api.call(listClashRuns, { params: ruled(made.id) });
   expect(trend.map(({ counts }) => counts?.gone)).toEqual([0, 3, 0, 0, 0, 0]);
+
+  // One that was killed half-way goes on; one that was stopped leaves what was there.
+  const { platform } = server;
+  const runId = trend[0]!.id;
+  await platform.db.execute(sql`update clash_runs set status = 'running', done = 0 where id = ${runId}`);
+  await platform.jobs.send(platform.db, CLASH, { runId });
+  await ran(made.id, 6);
+  expect((await rule(architect.api, made.id)).counts).toMatchObject({ standing: 2, accepted: 1 });
+  await platform.db.execute(sql`update clash_runs set status = 'cancelled' where id = ${runId}`);
+  await platform.jobs.send(platform.db, CLASH, { runId });
+  const stopped = await rule(architect.api, made.id);
+  expect([stopped.run!.status, stopped.counts.standing]).toEqual(['cancelled', 2]);
 });
 
 it('finds the same in a changed model as anew, looking only at what changed', async () => {

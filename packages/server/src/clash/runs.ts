@@ -20,7 +20,15 @@ type Row = typeof clashRuns.$inferSelect;
 const toRun = (row: Row, seesAll: boolean): ClashRun => {
   const { id, status, pairs, done, note, askedAt, endedAt, counts } = row;
   return {
-    ...{ id, status, pairs, done, note: seesAll ? note : '', askedAt: askedAt.toISOString(), endedAt: endedAt?.toISOString() ?? null },
+    ...{
+      id,
+      status,
+      pairs,
+      done,
+      note: seesAll ? note : '',
+      askedAt: askedAt.toISOString(),
+      endedAt: endedAt?.toISOString() ?? null,
+    },
     counts: seesAll ? counts : null,
   };
 };
