@@ -1,7 +1,7 @@
 /** Runs a rule, pair of models by pair of models: what is found of a pair is kept, so that a run that was stopped or killed goes on there. */
 import type { ClashRule } from '@kindred/core/clash/rule';
 import type { RuledClash } from '@kindred/core/clash/run-rule';
-import { and, desc, eq } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { createHash } from 'node:crypto';
 import { changedBetween } from '../compare/changed-elements.ts';
@@ -78,7 +78,7 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
     .where(eq(clashRules.id, begun.ruleId))) as [
     { rule: typeof clashRules.$inferSelect; federation: typeof federations.$inferSelect },
   ];
-  const told = { projectId: rule.projectId, subjectType: 'clash rule' as const };
+  const told = { projectId: rule.projectId, subjectType: 'clash run' };
   const models = await sharedModelsOf(db, federation);
   const pairs = pairsOf(models, rule.definition);
   const versionIds = models.map(({ versionId }) => versionId);
@@ -103,10 +103,19 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
       .set({ status: 'ready', endedAt: now(), note: notes.join(' ') })
       .where(and(eq(clashRuns.id, runId), underWay))
       .returning();
-    if (ends) await settle(unit, rule, ends, found);
+    if (!ends) return;
+    await settle(unit, rule, ends, found);
+    await forgetPairs(unit.db, rule.id);
   });
   live.announce(told);
 }
+
+/** Of how many runs what was found of pairs of models is kept. */
+const KEPT_RUNS = 10;
+const forgetPairs = (db: Db, ruleId: string) =>
+  db.execute(sql`delete from clash_pairs pair where pair.rule_id = ${ruleId} and not exists (
+    select 1 from (select version_ids from clash_runs where rule_id = ${ruleId} order by number desc limit ${KEPT_RUNS}) recent
+    where pair.a_version_id = any(recent.version_ids) and pair.b_version_id = any(recent.version_ids))`);
 
 /** Each model with each other, and with itself where that may be of interest. */
 function pairsOf(models: readonly SharedModel[], { ignores }: ClashRule): ModelPair[] {
@@ -114,17 +123,22 @@ function pairsOf(models: readonly SharedModel[], { ignores }: ClashRule): ModelP
   return models.flatMap((a, i) => models.slice(i + own).map((b) => ({ a, b })));
 }
 
-const fingerprintOf = (definition: ClashRule): string =>
-  createHash('sha256').update(JSON.stringify(definition)).digest('hex').slice(0, 16);
+/** Conditions may ask for parts of the codes of the models. */
+const fingerprintOf = (definition: ClashRule, { a, b }: ModelPair): string =>
+  createHash('sha256')
+    .update(JSON.stringify([definition, a.fields, b.fields]))
+    .digest('hex')
+    .slice(0, 16);
 
 /** From what was kept, or found anew; a sentence where it cannot be found. */
 async function clashesOf(
   db: Db,
   ask: Ask,
   { id: ruleId, definition }: typeof clashRules.$inferSelect,
-  { a, b }: ModelPair,
+  pair: ModelPair,
 ): Promise<readonly RuledClash[] | string> {
-  const fingerprint = fingerprintOf(definition);
+  const { a, b } = pair;
+  const fingerprint = fingerprintOf(definition, pair);
   const key = { ruleId, fingerprint, aVersionId: a.versionId, bVersionId: b.versionId };
   const [kept] = await db
     .select({ clashes: clashPairs.clashes })

@@ -15,13 +15,14 @@ const WHOLE = 1;
 /** Rows of one insert: PostgreSQL takes so many parameters. */
 const ROWS = 5000;
 
+/** False where the two could not be compared, which is said. */
 export async function compareModelsOf(
   { db }: Platform,
   ask: Ask,
   comparisonId: string,
   beforeId: string,
   afterId: string,
-): Promise<void> {
+): Promise<boolean> {
   const [before, after] = [await keptModel(db, beforeId), await keptModel(db, afterId)];
   const found = before && after ? await foundIn(() => ask([before, after], {}, 'not-compared')) : NOT_KEPT;
   const sheet = { comparisonId, position: WHOLE };
@@ -41,6 +42,7 @@ export async function compareModelsOf(
     const restStays = shift === null && found.renamed === 0;
     await unit.update(comparisons).set({ restStays }).where(eq(comparisons.id, comparisonId));
   });
+  return typeof found !== 'string';
 }
 
 const NOT_KEPT = 'What these models hold is not known: prepare them again.';

@@ -70,8 +70,13 @@ async function compare(platform: Platform, open: OpenPreparation, id: string): P
   const teamId = audience(after, after.teamId);
   const told = { projectId: comparison.projectId, subjectType: 'comparison' as const, ...(teamId && { teamId }) };
   const isModel = after.kind === 'model';
-  if (isModel) await compareModelsOf(platform, open.ask, id, before.id, after.id);
-  else if (!(await compareSheetsOf(platform, open.prepare, id, before, after, () => live.announce(told)))) return;
+  if (isModel && !(await compareModelsOf(platform, open.ask, id, before.id, after.id))) {
+    // Prepared once more they may be compared: it can be asked for again.
+    await db.update(comparisons).set({ status: 'failed' }).where(underWay(id));
+    return live.announce(told);
+  }
+  if (!isModel && !(await compareSheetsOf(platform, open.prepare, id, before, after, () => live.announce(told))))
+    return;
   await change(platform, system('comparison'), async (unit) => {
     const [done] = await unit.db.update(comparisons).set({ status: 'ready' }).where(underWay(id)).returning();
     if (!done) return;

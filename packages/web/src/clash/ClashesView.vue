@@ -73,7 +73,8 @@ const params = computed(() => ({ ...project.params, ruleId: rule.value?.id ?? ''
 // The run
 const run = computed(() => rule.value?.run);
 const isRunning = computed(() => run.value?.status === 'waiting' || run.value?.status === 'running');
-const again = (): Promise<unknown> => cache.invalidateQueries({ key: [project.projectId, 'clash rule'] });
+const again = (): Promise<unknown> =>
+  Promise.all(['clash rule', 'clash run'].map((type) => cache.invalidateQueries({ key: [project.projectId, type] })));
 const start = (): Promise<boolean> =>
   attempt(async () => {
     await call(startClashRun, { params: params.value });

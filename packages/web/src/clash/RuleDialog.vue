@@ -60,7 +60,7 @@ async function save(): Promise<void> {
         body: { ...body, edition: props.rule.edition },
       })
     : await call(addClashRule, { params: project.params, body: { ...body, federationId: props.federationId } });
-  await cache.invalidateQueries({ key: [project.projectId, 'clash rule'] });
+  await cache.invalidateQueries({ key: [project.projectId, 'clash run'] });
   emit('done', saved.id);
 }
 </script>

@@ -15,7 +15,8 @@ const AT_ONCE = 2000;
 export function useClashRules() {
   const project = useProject();
   return useQuery({
-    key: () => [project.projectId, 'clash rule', 'list'],
+    // Changes with every pair of models of a run; the clashes only at its end.
+    key: () => [project.projectId, 'clash run', 'rules'],
     query: () => call(listClashRules, { params: project.params }),
   });
 }

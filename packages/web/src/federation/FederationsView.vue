@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** Federations: which models are looked at as one, at which version, and which rules of clashes hold for them. */
-import { listClashRules } from '@kindred/contract/clash/clashes';
 import { removeFederation, type FederatedModel } from '@kindred/contract/federation/federations';
 import { counted } from '@kindred/words/sentence';
 import { Plus } from '@lucide/vue';
-import { useQuery, useQueryCache } from '@pinia/colada';
+import { useQueryCache } from '@pinia/colada';
 import { ElMessageBox } from 'element-plus';
 import { computed, ref } from 'vue';
 import { RouterLink } from 'vue-router';
+import { useClashRules } from '../clash/clashes.ts';
 import RuleDialog from '../clash/RuleDialog.vue';
 import { sayOpen } from '../clash/words.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -30,10 +30,7 @@ const federation = computed(() => shown.value?.federation);
 const models = computed(() => shown.value?.models ?? []);
 const ready = computed(() => models.value.filter(({ preparation }) => preparation === 'ready'));
 usePageSubject(() => federation.value?.name ?? 'Federations');
-const { data: rules } = useQuery({
-  key: () => [project.projectId, 'clash rule', 'list'],
-  query: () => call(listClashRules, { params: project.params }),
-});
+const { data: rules } = useClashRules();
 const ownRules = computed(() => (rules.value ?? []).filter(({ federationId }) => federationId === chosenId.value));
 const mayChange = computed(() => project.may('scene', 'add'));
 const inScene = computed(() => ({

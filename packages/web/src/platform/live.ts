@@ -27,6 +27,9 @@ const QUERIES_OF: Record<string, string[]> = {
   container: ['container', 'folder'],
   role: ['person'],
   team: ['person', 'folder'],
+  federation: ['federation', 'container'],
+  // Rules say how many clashes they have.
+  'clash rule': ['clash rule', 'clash run'],
 };
 
 /** Changes of others: queries about what changed are asked again. */
