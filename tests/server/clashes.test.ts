@@ -17,6 +17,7 @@ import {
   changeFederation,
   listFederations,
   listLineUps,
+  listModelPlaces,
   pinModel,
   removeFederation,
   removeLineUp,
@@ -109,7 +110,11 @@ it('holds the models of a folder and below it, each at the newest that one sees 
   expect(mine.models.map(({ code, number, pinned }) => [code, number, pinned])).toEqual([
     ['ORP-TVA-ZZ-ZZ-M-A-0071', 1, false],
   ]);
+  const [place] = await architect.api.call(listModelPlaces, { params: params() });
+  expect(place).toMatchObject({ containerId: models.architecture, findings: [], placing: null });
+  expect(place!.position!.bounds!.map((value) => Math.round(value * 10) / 10)).toEqual([0, -1.5, 5, 6, 20.3, 8]);
   // Work in progress of others is not there.
+  expect(await engineer.api.call(listModelPlaces, { params: params() })).toEqual([]);
   expect((await engineer.api.call(showFederation, { params: params() })).models).toEqual([]);
   await send(architect.api, 'architecture', [wall, duct()]);
   const { versions } = await architect.api.call(showContainer, {

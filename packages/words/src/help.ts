@@ -104,6 +104,10 @@ export const HELP: Record<string, Help> = {
     title: 'Models of the federation',
     text: 'Every model of the folder takes part by itself, with the newest version that you see. Hold one at a version, and it stays there until it follows again.',
   },
+  'federations/places': {
+    title: 'Coordinates',
+    text: 'What each model says of the map, how large it is, and whether it lies with the others: another unit, coordinates of the map, far away, turned or mirrored.',
+  },
   'federations/rules': {
     title: 'Rules of clashes',
     text: 'What must not run into what. A rule runs by itself whenever a model is shared; its clashes keep what was decided of them.',

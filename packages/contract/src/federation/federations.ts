@@ -1,4 +1,5 @@
 /** Federations: the models of a folder and of those below it, looked at as one. */
+import { POSITION_FINDINGS } from '@kindred/core/federation/positions';
 import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/states';
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
@@ -91,6 +92,51 @@ export const pinModel = operation('pinModel', {
   access: keep,
   body: Type.Object({ versionId: Nullable(Id()) }, strict),
   response: FederationView,
+});
+
+const Metres = Type.Number();
+/** Where a model of a federation lies. */
+export const ModelPlace = Type.Object({
+  containerId: Id(),
+  /** Not known of models that were prepared before it was kept. */
+  position: Nullable(
+    Type.Object({
+      lengthUnit: Type.String(),
+      /** Its map conversion (IfcMapConversion), metres and degrees. */
+      survey: Nullable(
+        Type.Object({
+          eastings: Metres,
+          northings: Metres,
+          height: Metres,
+          rotation: Type.Number(),
+          grid: Type.String(),
+        }),
+      ),
+      /** Of its elements: the lower corner, the upper one. */
+      bounds: Nullable(Type.Tuple([Metres, Metres, Metres, Metres, Metres, Metres])),
+    }),
+  ),
+  findings: Type.Array(
+    Type.Object({
+      code: OneOf(POSITION_FINDINGS),
+      values: Type.Record(Type.String(), Type.Union([Type.String(), Type.Number()])),
+    }),
+  ),
+  /** What would bring it to the others: degrees about the vertical through its origin, then metres. */
+  placing: Nullable(
+    Type.Object({
+      turn: Type.Number(),
+      shift: Type.Unsafe<readonly [number, number, number]>(Type.Tuple([Metres, Metres, Metres])),
+    }),
+  ),
+});
+export type ModelPlace = Static<typeof ModelPlace>;
+export const listModelPlaces = operation('listModelPlaces', {
+  method: 'get',
+  path: '/projects/:projectId/federations/:federationId/places',
+  summary: 'Where the models of a federation lie, and what is wrong with those that do not lie together',
+  access: see,
+  response: Type.Array(ModelPlace),
 });
 
 const LineUpContent = {

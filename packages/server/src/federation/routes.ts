@@ -2,6 +2,7 @@ import * as contract from '@kindred/contract/federation/federations';
 import { route, type Route } from '../platform/http.ts';
 import type { Platform } from '../platform/services.ts';
 import { listLineUps, removeLineUp, saveLineUp } from './line-ups.ts';
+import { listModelPlaces } from './places.ts';
 import {
   addFederation,
   changeFederation,
@@ -22,6 +23,7 @@ export const federationRoutes = (platform: Platform): Route[] => [
   route(contract.pinModel, ({ actor, params, body }) =>
     pinModel(platform, actor, { federationId: params.federationId!, containerId: params.containerId! }, body.versionId),
   ),
+  route(contract.listModelPlaces, ({ actor, params }) => listModelPlaces(platform, actor, params.federationId!)),
   route(contract.listLineUps, ({ actor }) => listLineUps(platform, actor)),
   route(contract.saveLineUp, ({ actor, body }) => saveLineUp(platform, actor, body)),
   route(contract.removeLineUp, ({ actor, params }) => removeLineUp(platform, actor, params.lineUpId!)),

@@ -1,6 +1,8 @@
 /** The heavy work on one file, in a process of its own. */
 import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
-import { encodePrepared } from '@kindred/core/scene/prepare-model';
+import type { ModelPosition } from '@kindred/core/federation/positions';
+import { isEmpty } from '@kindred/core/scene/bounds';
+import { encodePrepared, type PreparedModel } from '@kindred/core/scene/prepare-model';
 import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { FILE_KIND_NOUN, fileError, modelNote } from '@kindred/words/files';
@@ -131,7 +133,7 @@ const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[])
       .png()
       .toBuffer();
     return {
-      products: { properties, thumbnail, ...sent },
+      products: { properties, thumbnail, position: positionOf(prepared), ...sent },
       sheets: [],
       note: prepared.table.notes.map(modelNote).join(' '),
     };
@@ -160,6 +162,13 @@ const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[])
     return { products: {}, sheets: [], note: '' };
   },
 };
+
+/** Where it lies, for whoever asks that of many models at once. */
+function positionOf({ table, bounds }: PreparedModel): Uint8Array {
+  const { lengthUnit, survey } = table;
+  const position: ModelPosition = { lengthUnit, survey, bounds: isEmpty(bounds.elements) ? null : bounds.elements };
+  return new TextEncoder().encode(JSON.stringify(position));
+}
 
 async function markedCopy(
   file: string,

@@ -19,6 +19,7 @@ import { useProject } from '../portfolio/store.ts';
 import FederationDialog from './FederationDialog.vue';
 import { useFederation, useFederations } from './federations.ts';
 import ModelVersionPanel from './ModelVersionPanel.vue';
+import PlacesPanel from './PlacesPanel.vue';
 
 const project = useProject();
 const cache = useQueryCache();
@@ -142,6 +143,12 @@ function stateOf({ preparation, state }: FederatedModel): string {
           </tr>
         </tbody>
       </table>
+      <PlacesPanel
+        v-if="models.length"
+        data-help="federations/places"
+        :federation-id="federation.id"
+        :models="models"
+      />
       <div class="row about">
         <h2>Clashes</h2>
         <span class="quiet">rules run whenever a version is shared</span>

@@ -1,0 +1,172 @@
+/** Whether models of a federation lie together, and what is wrong with those that do not. */
+import { farApart } from '../clash/apart.ts';
+import type { Bounds } from '../scene/bounds.ts';
+import type { SurveyPosition } from '../scene/ifc-structure.ts';
+import type { Point } from '../scene/pick.ts';
+
+/** What a model says of where it lies. */
+export interface ModelPosition {
+  lengthUnit: string;
+  survey: SurveyPosition | null;
+  /** Of its elements, in the coordinates of the model, metres; null where it has none. */
+  bounds: Bounds | null;
+}
+/** How a model would have to be put to lie with the others: turned about the vertical through its origin, then shifted. */
+export interface Placing {
+  /** Degrees counter-clockwise. */
+  turn: number;
+  /** Metres. */
+  shift: Point;
+}
+export const POSITION_FINDINGS = [
+  ...(['empty', 'wrong-unit', 'survey-coordinates', 'far', 'turned', 'mirrored'] as const),
+  ...(['other-survey', 'no-survey'] as const),
+] as const;
+type Values = Record<string, string | number>;
+export interface PositionFinding {
+  code: (typeof POSITION_FINDINGS)[number];
+  values: Values;
+}
+export interface JudgedPosition {
+  findings: PositionFinding[];
+  /** Null where it lies right, or no placing would help. */
+  placing: Placing | null;
+}
+
+/** What lengths are mistaken for: millimetres, inches, feet as metres, and the other way round. */
+const FACTORS = [1000, 0.001, 25.4, 1 / 25.4, 304.8, 1 / 304.8, 3.28084, 0.3048];
+/** As part of its footprint: a model that lies with the others, and one that does not. */
+const [WITH, APART] = [0.6, 0.1];
+/** Metres and degrees: less is rounding. */
+const SAME = 1e-3;
+
+/** In the order of the models. O(n²) over models, of which a federation has some dozens. */
+export function judgePositions(models: readonly ModelPosition[]): JudgedPosition[] {
+  const main = mainCluster(models);
+  const survey = mostCommonSurvey(main.map((i) => models[i]!));
+  return models.map((model, i) => {
+    if (!model.bounds) return { findings: [{ code: 'empty', values: {} }], placing: null };
+    const others = main.filter((k) => k !== i).map((k) => models[k]!.bounds!);
+    const place = others.length ? placeAmong(model.bounds, others, survey) : null;
+    const own = place ? [] : surveyFinding(model.survey, survey);
+    const placing = place?.placing ?? (own[0]?.code === 'other-survey' ? between(model.survey!, survey!) : null);
+    return { findings: [...(place ? [place.finding] : []), ...own], placing };
+  });
+}
+
+/** Positions of the most models that lie near each other. */
+function mainCluster(models: readonly ModelPosition[]): number[] {
+  let best: number[] = [];
+  models.forEach(({ bounds }) => {
+    if (!bounds) return;
+    const near = models.flatMap((other, k) => (other.bounds && farApart(bounds, other.bounds) === null ? [k] : []));
+    if (near.length > best.length) best = near;
+  });
+  return best;
+}
+
+function mostCommonSurvey(models: readonly ModelPosition[]): SurveyPosition | null {
+  const counts = new Map<string, { survey: SurveyPosition; count: number }>();
+  for (const { survey } of models) {
+    if (!survey) continue;
+    const { eastings, northings, height, rotation } = survey;
+    const key = [eastings, northings, height, rotation].map((value) => value.toFixed(3)).join();
+    const known = counts.get(key);
+    if (known) known.count++;
+    else counts.set(key, { survey, count: 1 });
+  }
+  return [...counts.values()].sort((p, q) => q.count - p.count)[0]?.survey ?? null;
+}
+
+function placeAmong(
+  own: Bounds,
+  others: readonly Bounds[],
+  survey: SurveyPosition | null,
+): { finding: PositionFinding; placing: Placing | null } | null {
+  const whole = around(others);
+  const found = (code: PositionFinding['code'], values: Values = {}, placing: Placing | null = null) => ({
+    ...{ finding: { code, values }, placing },
+  });
+  const factor = wrongUnit(own, others, whole);
+  if (factor) return found('wrong-unit', { factor });
+  const far = farApart(own, whole);
+  if (far !== null && survey) {
+    const back: Placing = placingFromSurvey(survey);
+    if (farApart(boundsAt(own, back), whole) === null) return found('survey-coordinates', {}, back);
+  }
+  if (overlap(own, whole) < APART) {
+    for (const degrees of [90, 180, 270])
+      if (overlap(boundsAt(own, { turn: degrees, shift: [0, 0, 0] }), whole) > WITH)
+        return found('turned', { degrees }, { turn: degrees, shift: [0, 0, 0] });
+    for (const axis of [0, 1])
+      if (overlap(mirrored(own, axis), whole) > WITH) return found('mirrored', { axis: 'xy'[axis]! });
+  }
+  return far === null ? null : found('far', { metres: Math.round(far) });
+}
+
+/** By how much its numbers would have to be multiplied; undefined where they may be right: a chair is small, too. */
+function wrongUnit(own: Bounds, others: readonly Bounds[], whole: Bounds): number | undefined {
+  const usual = [...others].map(diagonal).sort((p, q) => p - q)[others.length >> 1]!;
+  const ratio = usual / diagonal(own);
+  const isAbsurd = ratio > 200 || ratio < 1 / 200;
+  if (!isAbsurd && farApart(own, whole) === null) return undefined;
+  return FACTORS.find((factor) => {
+    const right = own.map((value) => value * factor) as unknown as Bounds;
+    const like = usual / diagonal(right);
+    return like > 1 / 4 && like < 4 && overlap(right, whole) > (isAbsurd ? 0.3 : WITH);
+  });
+}
+
+function surveyFinding(own: SurveyPosition | null, common: SurveyPosition | null): PositionFinding[] {
+  if (!common) return [];
+  if (!own) return [{ code: 'no-survey', values: {} }];
+  const { turn, shift } = between(own, common);
+  if (Math.abs(turn) < SAME && Math.hypot(...shift) < SAME) return [];
+  return [{ code: 'other-survey', values: { metres: Math.round(Math.hypot(...shift) * 1000) / 1000, degrees: turn } }];
+}
+
+/** Model coordinates turned into those of the map (IfcMapConversion), and back by another conversion. */
+function between(from: SurveyPosition, to: SurveyPosition): Placing {
+  const shift = turned([from.eastings - to.eastings, from.northings - to.northings], -to.rotation);
+  return { turn: from.rotation - to.rotation, shift: [shift[0], shift[1], from.height - to.height] };
+}
+/** What was drawn in map coordinates, brought to where those with a conversion lie. */
+const placingFromSurvey = (to: SurveyPosition): Placing =>
+  between({ ...to, eastings: 0, northings: 0, height: 0, rotation: 0 }, to);
+
+function turned([x, y]: readonly [number, number], degrees: number): [number, number] {
+  const [sin, cos] = [Math.sin((degrees * Math.PI) / 180), Math.cos((degrees * Math.PI) / 180)];
+  return [cos * x - sin * y, sin * x + cos * y];
+}
+
+/** The box around what was in a box, once it is placed. */
+export function boundsAt([x0, y0, z0, x1, y1, z1]: Bounds, { turn, shift }: Placing): Bounds {
+  const corners = [
+    [x0, y0],
+    [x1, y0],
+    [x0, y1],
+    [x1, y1],
+  ].map((corner) => turned(corner as [number, number], turn));
+  const along = (axis: 0 | 1): number[] => corners.map((corner) => corner[axis] + shift[axis]);
+  return [
+    ...[Math.min(...along(0)), Math.min(...along(1)), z0 + shift[2]],
+    ...[Math.max(...along(0)), Math.max(...along(1)), z1 + shift[2]],
+  ] as unknown as Bounds;
+}
+
+const mirrored = (bounds: Bounds, axis: number): Bounds => {
+  const other = [...bounds] as unknown as Bounds;
+  [other[axis], other[axis + 3]] = [-bounds[axis + 3]!, -bounds[axis]!];
+  return other;
+};
+const around = (all: readonly Bounds[]): Bounds =>
+  [0, 1, 2, 3, 4, 5].map((i) =>
+    all.reduce((found, bounds) => (i < 3 ? Math.min : Math.max)(found, bounds[i]!), i < 3 ? Infinity : -Infinity),
+  ) as unknown as Bounds;
+const diagonal = ([x0, y0, z0, x1, y1, z1]: Bounds): number => Math.hypot(x1 - x0, y1 - y0, z1 - z0);
+/** How much of the footprint of `a` lies in that of `b`, of 1. */
+function overlap(a: Bounds, b: Bounds): number {
+  const shared = [0, 1].map((axis) => Math.max(0, Math.min(a[axis + 3]!, b[axis + 3]!) - Math.max(a[axis]!, b[axis]!)));
+  const area = (a[3] - a[0]) * (a[4] - a[1]);
+  return area > 0 ? (shared[0]! * shared[1]!) / area : 0;
+}
