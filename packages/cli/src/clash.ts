@@ -1,4 +1,4 @@
-import { farApart } from '@kindred/core/clash/apart';
+import { farApart } from '@kindred/core/federation/apart';
 import { findClashes, type Clash, type ClashSettings, type ClashSide } from '@kindred/core/clash/find-clashes';
 import { groupClashes } from '@kindred/core/clash/group-clashes';
 import type { PreparedModel } from '@kindred/core/scene/prepare-model';

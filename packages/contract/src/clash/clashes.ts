@@ -6,6 +6,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { Day, Edition, Id, Line, Moment, Nullable, OneOf, operation, Page, PageQuery } from '../platform/operation.ts';
 import { Condition } from '../scene/element-filters.ts';
+import { Point } from '../scene/point.ts';
 
 const strict = { additionalProperties: false } as const;
 const see = { kind: 'scene', action: 'see' } as const;
@@ -74,7 +75,6 @@ const Element = Type.Object({
   type: Type.String(),
   storey: Type.String(),
 });
-const Point = Type.Unsafe<readonly [number, number, number]>(Type.Tuple([Type.Number(), Type.Number(), Type.Number()]));
 export const Clash = Type.Object({
   id: Id(),
   number: Type.Integer(),

@@ -4,6 +4,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { LongJob } from '../platform/jobs.ts';
 import { Edition, Id, Moment, Nullable, OneOf, operation, Page, PageQuery } from '../platform/operation.ts';
+import { Point } from '../scene/point.ts';
 
 export const COMPARISON_STATUSES = ['waiting', 'comparing', 'ready', 'cancelled', 'failed'] as const;
 /** A pair of sheets: waiting to be compared; there in one version only; compared; of nothing in common; not to be compared. */
@@ -167,7 +168,6 @@ export const listSheetChanges = operation('listSheetChanges', {
   params: Type.Object(Position),
   response: SheetChanges,
 });
-const Point = Type.Unsafe<readonly [number, number, number]>(Type.Tuple([Type.Number(), Type.Number(), Type.Number()]));
 const Pair = Type.Unsafe<readonly [number, number]>(Type.Tuple([Type.Number(), Type.Number()]));
 const SaidValue = Nullable(
   Type.Object({

@@ -4,6 +4,7 @@ import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/sta
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { Edition, Id, Line, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
+import { Point } from '../scene/point.ts';
 
 const strict = { additionalProperties: false } as const;
 const see = { kind: 'scene', action: 'see' } as const;
@@ -126,7 +127,7 @@ export const ModelPlace = Type.Object({
   placing: Nullable(
     Type.Object({
       turn: Type.Number(),
-      shift: Type.Unsafe<readonly [number, number, number]>(Type.Tuple([Metres, Metres, Metres])),
+      shift: Point,
     }),
   ),
 });

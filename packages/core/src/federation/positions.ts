@@ -1,5 +1,5 @@
 /** Whether models of a federation lie together, and what is wrong with those that do not. */
-import { farApart } from '../clash/apart.ts';
+import { farApart } from './apart.ts';
 import type { Bounds } from '../scene/bounds.ts';
 import type { SurveyPosition } from '../scene/ifc-structure.ts';
 import type { Point } from '../scene/pick.ts';
