@@ -36,6 +36,7 @@ import type { Part, Vector } from '../../packages/demo/src/building/parts.ts';
 import { writeModel } from '../../packages/demo/src/ifc/write-model.ts';
 import { deliverFile, prepared, refusal, share } from './harness.ts';
 import { CLASH } from '../../packages/server/src/clash/runs.ts';
+import { drawing } from './markup-table.ts';
 import { architect, engineer, project, server, text, threePeople } from './three-people.ts';
 
 vi.setConfig({ testTimeout: 400_000, hookTimeout: 400_000 });
@@ -227,7 +228,24 @@ it('runs its rules by itself when a version is shared; decisions stay, and what 
   await platform.jobs.send(platform.db, CLASH, { runId });
   await ran(made.id, 6);
   expect((await rule(architect.api, made.id)).counts).toMatchObject({ standing: 2, accepted: 1 });
-  await platform.db.execute(sql`update clash_runs set status = 'cancelled' where id = ${runId}`);
+  // Of models that cannot be looked at nothing is told as gone.
+  await platform.db.execute(
+    sql`update products set product = 'away' where version_id = any(select unnest(version_ids) from clash_runs where id = ${runId}) and product = 'properties'`,
+  );
+  await platform.db.execute(sql`delete from clash_pairs`);
+  await architect.api.call(startClashRun, { params: ruled(made.id) });
+  expect((await ran(made.id, 7)).note).toContain('prepare them again');
+  expect((await rule(architect.api, made.id)).counts).toMatchObject({ standing: 2, accepted: 1, gone: 0 });
+  await platform.db.execute(sql`update products set product = 'properties' where product = 'away'`);
+  // A drawing that is shared is no reason to look for clashes.
+  const runs = async () => (await architect.api.call(listClashRuns, { params: ruled(made.id) })).items.length;
+  const before = await runs();
+  const sheet = await drawing(project, architect.api);
+  await share(project, architect.api, sheet.containerId);
+  expect(await runs()).toBe(before);
+  await platform.db.execute(
+    sql`update clash_runs set status = 'cancelled' where id = ${(await rule(architect.api, made.id)).run!.id}`,
+  );
   await platform.jobs.send(platform.db, CLASH, { runId });
   const stopped = await rule(architect.api, made.id);
   expect([stopped.run!.status, stopped.counts.standing]).toEqual(['cancelled', 2]);
@@ -274,6 +292,17 @@ it('finds the same in a changed model as anew, looking only at what changed', as
   });
   await architect.api.call(removeClashRule, { params: ruled(made.id) });
   expect(await refusal(clashesOf(architect.api, made.id))).toMatchObject({ status: 404 });
+});
+
+it('is removed with its rules and their clashes; issues stay', async () => {
+  const { rows } = await server.platform.db.execute(sql`select count(*)::int as n from clashes`);
+  expect(rows[0]!.n).toBeGreaterThan(0);
+  await architect.api.call(removeFederation, { params: params() });
+  expect(await architect.api.call(listClashRules, { params: project.params })).toEqual([]);
+  const left = await server.platform.db.execute(
+    sql`select (select count(*) from clashes)::int as clashes, (select count(*) from issues)::int as issues`,
+  );
+  expect(left.rows[0]).toEqual({ clashes: 0, issues: 1 });
 });
 
 it('keeps line-ups for oneself or for everyone', async () => {

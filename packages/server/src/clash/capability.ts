@@ -20,7 +20,7 @@ export const clash: Capability = {
   shared: (unit, versions) =>
     runRulesWith(
       unit,
-      versions.map(({ containerId }) => containerId),
+      versions.flatMap(({ kind, containerId }) => (kind === 'model' ? [containerId] : [])),
     ),
   subjects: [
     {

@@ -85,10 +85,13 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
   await db.update(clashRuns).set({ versionIds, pairs: pairs.length }).where(eq(clashRuns.id, runId));
   const notes = models.length ? [] : ['No model of this federation was shared yet.'];
   const found: { pair: ModelPair; clashes: readonly RuledClash[] }[] = [];
+  const unseen: ModelPair[] = [];
   for (const [i, pair] of pairs.entries()) {
     const clashes = await clashesOf(db, ask, rule, pair);
-    if (typeof clashes === 'string') notes.push(`${pair.a.code} and ${pair.b.code}: ${clashes}`);
-    else found.push({ pair, clashes });
+    if (typeof clashes === 'string') {
+      notes.push(`${pair.a.code} and ${pair.b.code}: ${clashes}`);
+      unseen.push(pair);
+    } else found.push({ pair, clashes });
     const [still] = await db
       .update(clashRuns)
       .set({ done: i + 1 })
@@ -104,7 +107,7 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
       .where(and(eq(clashRuns.id, runId), underWay))
       .returning();
     if (!ends) return;
-    await settle(unit, rule, ends, found);
+    await settle(unit, rule, ends, found, unseen);
     await forgetPairs(unit.db, rule.id);
   });
   live.announce(told);

@@ -115,7 +115,7 @@ export const clashes = pgTable(
     number: integer('number').notNull(),
     groupId: uuid('group_id')
       .notNull()
-      .references(() => clashGroups.id),
+      .references(() => clashGroups.id, { onDelete: 'cascade' }),
     state: text('state').$type<ClashState>().notNull(),
     kind: text('kind').$type<ClashKind>().notNull(),
     a: jsonb('a').$type<ClashElement>().notNull(),

@@ -17,13 +17,21 @@ import { clashes, clashGroups, clashRules, clashRuns } from './schema.ts';
 type Rule = typeof clashRules.$inferSelect;
 type Run = typeof clashRuns.$inferSelect;
 type Row = typeof clashes.$inferSelect;
+type ModelPair = Record<'a' | 'b', { containerId: string; versionId: string }>;
 interface FoundIn {
-  pair: Record<'a' | 'b', { containerId: string; versionId: string }>;
+  pair: ModelPair;
   clashes: readonly RuledClash[];
 }
 const ROWS = 1000;
 
-export async function settle(unit: Change, rule: Rule, run: Run, all: readonly FoundIn[]): Promise<void> {
+/** `unseen`: pairs of models that could not be looked at; what is known of them stays as it was. */
+export async function settle(
+  unit: Change,
+  rule: Rule,
+  run: Run,
+  all: readonly FoundIn[],
+  unseen: readonly ModelPair[],
+): Promise<void> {
   const { db } = unit;
   const found = all.flatMap(({ pair, clashes: own }) => own.map((clash) => ({ ...clash, pair })));
   const known = await db
@@ -51,7 +59,12 @@ export async function settle(unit: Change, rule: Rule, run: Run, all: readonly F
       .values(rows.slice(from, from + ROWS))
       .onConflictDoUpdate({ target: clashes.id, set: FROM_RUN });
   const there = new Set(matched.flatMap((row) => row?.id ?? []));
-  const gone = known.filter(({ id, state }) => state !== 'gone' && !there.has(id));
+  const pairOf = (a: string, b: string): string => [a, b].sort().join();
+  const kept = new Set(unseen.map(({ a, b }) => pairOf(a.containerId, b.containerId)));
+  const gone = known.filter(
+    ({ id, state, aContainerId, bContainerId }) =>
+      state !== 'gone' && !there.has(id) && !kept.has(pairOf(aContainerId, bContainerId)),
+  );
   if (gone.length)
     await db
       .update(clashes)

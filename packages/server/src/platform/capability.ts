@@ -29,11 +29,7 @@ export interface PreparedVersion {
   kind: FileKind;
 }
 
-export interface SharedVersion {
-  id: string;
-  projectId: string;
-  containerId: string;
-}
+export type SharedVersion = Omit<PreparedVersion, 'number'>;
 
 /**
  * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask

@@ -100,7 +100,7 @@ export async function moveStates(
         ),
       );
     if (action === 'share') {
-      const now = rows.map(({ versionId: id, containerId }) => ({ id, projectId, containerId }));
+      const now = rows.map(({ versionId: id, containerId, kind }) => ({ id, projectId, containerId, kind }));
       await platform.capabilities.shared(unit, now);
       await tellUsers(unit, actor, rows);
     }
