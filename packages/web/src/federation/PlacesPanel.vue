@@ -27,7 +27,7 @@ const wrong = computed(
 const verdict = computed(() => {
   if (wrong.value) return `${wrong.value} of ${counted(rows.value.length, 'model')} do not lie as the others do`;
   const silent = rows.value.filter(({ place }) => place.findings.length).length;
-  return `all models lie together${silent ? `; ${silent} of them say nothing of the map` : ''}`;
+  return `all models lie together${silent ? `; ${silent} of them ${silent === 1 ? 'says' : 'say'} nothing of the map` : ''}`;
 });
 const number = (value: number): string => (Math.round(value * 1000) / 1000).toLocaleString('en');
 const sizeOf = ({ position }: ModelPlace): string =>
