@@ -27,7 +27,10 @@ import {
 import { raiseIssue } from '@kindred/contract/issues/issues';
 import type { Body } from '@kindred/contract/platform/operation';
 import { addFolder, removeFolder } from '@kindred/contract/register/folders';
+import { linkPlan, listPlanLinks } from '@kindred/contract/plan/plan-links';
 import { showContainer } from '@kindred/contract/register/register';
+import { placeModel, showPlacing } from '@kindred/contract/scene/placings';
+import { listHistory } from '@kindred/contract/things/things';
 import { listNotices } from '@kindred/contract/identity/identity';
 import { sql } from 'drizzle-orm';
 import { beforeAll, expect, it, vi } from 'vitest';
@@ -196,10 +199,10 @@ it('runs its rules by itself when a version is shared; decisions stay, and what 
   expect(listed[0]!.accepted).toMatchObject({ by: { name: 'Ada Architect' }, reason: 'The beam gets a hole' });
   expect(listed[1]).toMatchObject({ assignee: { name: 'Eve Engineer' }, issue: { number: issue.number } });
 
-  // The same again: known, with what was decided; nothing was looked for twice.
+  // The same again: known, with what was decided, new since the models are; nothing was looked for twice.
   await architect.api.call(startClashRun, { params: ruled(made.id) });
   await ran(made.id, 4);
-  expect((await rule(architect.api, made.id)).counts).toMatchObject({ new: 0, standing: 2, accepted: 1 });
+  expect((await rule(architect.api, made.id)).counts).toMatchObject({ new: 2, standing: 0, accepted: 1 });
   const pairs = await server.platform.db.execute(sql`select count(*)::int as n from clash_pairs`);
   expect(pairs.rows[0]).toEqual({ n: 1 });
 
@@ -292,6 +295,73 @@ it('finds the same in a changed model as anew, looking only at what changed', as
   });
   await architect.api.call(removeClashRule, { params: ruled(made.id) });
   expect(await refusal(clashesOf(architect.api, made.id))).toMatchObject({ status: 404 });
+});
+
+it('puts a model to the others: its plans and clashes go along, and the way back is as short', async () => {
+  const made = await architect.api.call(addClashRule, { params: project.params, body: content({ name: 'Placed' }) });
+  await ran(made.id, 1);
+  expect(await told(made.id)).toHaveLength(2);
+  const at = { ...project.params, containerId: models.architecture };
+  const sheet = await drawing(project, architect.api, undefined, 'ORP-TVA-ZZ-00-D-A-0172.pdf');
+  const link: Body<typeof linkPlan> = {
+    ...{ containerId: sheet.containerId, page: 1, modelId: models.architecture, storey: '00 Ground' },
+    ...{ elevation: 0, top: 3, map: { a: 0.02, b: 0, c: 1, d: 9 }, error: 0, pairs: [{ plan: [1, 2], model: [3, 4] }] },
+  };
+  await architect.api.call(linkPlan, { params: project.params, body: link });
+  const links = async () => architect.api.call(listPlanLinks, { params: project.params });
+  const placing = { turn: 90, shift: [0, 0, 2] as [number, number, number] };
+  await architect.api.call(placeModel, { params: at, body: { placing } });
+  expect(await links()).toMatchObject([
+    { elevation: 2, top: 5, map: { a: 0, b: 0.02, c: -9, d: 1 }, pairs: [{ model: [-4, 3] }] },
+  ]);
+  await ran(made.id, 2);
+  expect((await told(made.id)).map(([, state]) => state)).toEqual(['gone', 'gone']);
+  const place = async () =>
+    (await architect.api.call(listModelPlaces, { params: params() })).find(
+      ({ containerId }) => containerId === models.architecture,
+    )!;
+  const { set } = await place();
+  expect(set).toMatchObject({ placing, by: { name: 'Ada Architect' } });
+  const { versions } = await architect.api.call(showContainer, { params: at });
+  const of = { ...project.params, versionId: versions[0]!.id };
+  expect(await engineer.api.call(showPlacing, { params: of })).toEqual({ placing });
+  const { items } = await architect.api.call(listHistory, {
+    params: project.params,
+    query: { type: 'container', id: models.architecture },
+  });
+  expect(items.find(({ verb }) => verb === 'model placed')).toMatchObject({ after: placing });
+
+  await architect.api.call(placeModel, { params: at, body: { placing: null } });
+  expect((await links())[0]!.map).toEqual({ a: 0.02, b: expect.closeTo(0), c: 1, d: 9 });
+  await ran(made.id, 3);
+  expect((await told(made.id)).map(([, state]) => state)).toEqual(['back', 'back']);
+  expect((await place()).set).toBeNull();
+  const noModel = { ...project.params, containerId: sheet.containerId };
+  expect(await refusal(architect.api.call(placeModel, { params: noModel, body: { placing } }))).toMatchObject({
+    code: 'no-model',
+  });
+});
+
+it('says which set takes nothing, and that a model could not be prepared', async () => {
+  const nothing = {
+    match: 'all' as const,
+    conditions: [{ set: '', name: 'Class', test: 'is' as const, value: 'IfcPile' }],
+  };
+  const made = await architect.api.call(addClashRule, {
+    params: project.params,
+    body: content({ name: 'Piles', b: nothing }),
+  });
+  expect((await ran(made.id, 1)).note).toBe('No element of these models belongs to set B.');
+  const broken = await deliverFile(
+    ...([project, architect.api, FOLDERS.architecture, 'ORP-TVA-ZZ-ZZ-M-A-0073.ifc'] as const),
+    text("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n#1=IFCWALL("),
+  );
+  await prepared(project, architect.api, broken.containerId);
+  await share(project, architect.api, broken.containerId);
+  await ran(made.id, 2);
+  expect((await rule(architect.api, made.id)).run!.note).toContain(
+    '1 model of this federation is left out: what was shared last could not be prepared.',
+  );
 });
 
 it('is removed with its rules and their clashes; issues stay', async () => {

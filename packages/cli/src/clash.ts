@@ -1,7 +1,10 @@
 import { farApart } from '@kindred/core/federation/apart';
 import { findClashes, type Clash, type ClashSettings, type ClashSide } from '@kindred/core/clash/find-clashes';
-import { groupClashes } from '@kindred/core/clash/group-clashes';
+import { groupClashes, type KnownOf } from '@kindred/core/clash/group-clashes';
+import { systemOf } from '@kindred/core/clash/run-rule';
 import type { PreparedModel } from '@kindred/core/scene/prepare-model';
+import { decodeProperties } from '@kindred/core/scene/property-file';
+import { storeyOf } from '@kindred/core/scene/storeys';
 import { nameGroup, sayFarApart, type ClashingElement } from '@kindred/words/clashes';
 import { counted } from '@kindred/words/sentence';
 import { progressBar } from './progress.ts';
@@ -23,16 +26,35 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
   // Of a model against itself an element is one, on whichever side it stands.
   const keyOf = (side: 'a' | 'b', row: number): string => (a === b ? `a${row}` : `${side}${row}`);
   const met = clashes.map((clash) => ({ a: keyOf('a', clash.a), b: keyOf('b', clash.b) }));
+  const rowOf = (key: string): number => Number(key.slice(1));
   const elementOf = (key: string): ClashingElement & { type: string } => {
-    const { types, type, classes, class: of, name } = sides[key[0] as 'a' | 'b'];
-    const row = Number(key.slice(1));
-    return { class: classes[of[row]!]!, name: name[row]!, type: types[type[row]!] ?? classes[of[row]!]! };
+    const { types, type, classes, class: of, name, nodes, node } = sides[key[0] as 'a' | 'b'];
+    const row = rowOf(key);
+    return {
+      ...{ class: classes[of[row]!]!, name: name[row]!, type: types[type[row]!] ?? classes[of[row]!]! },
+      ...{
+        storey: nodes[storeyOf(nodes, node[row]!)]?.name ?? '',
+        model: a === b ? 'the model' : `model ${key[0]!.toUpperCase()}`,
+      },
+    };
   };
-  const groups = groupClashes(met, (key) => elementOf(key).type).map((group) => ({
+  const storeys = { a: storeysIn(a), b: storeysIn(b) };
+  const properties = { a: decodeProperties(a.properties.buffer), b: decodeProperties(b.properties.buffer) };
+  const known: KnownOf = {
+    type: (key) => elementOf(key).type,
+    system: (key) => systemOf(properties[key[0] as 'a' | 'b'], rowOf(key)),
+    storey: (key) => {
+      const storey = storeys[key[0] as 'a' | 'b'].of[rowOf(key)]!;
+      return storey < 0 ? '' : `${key[0]}${storey}`;
+    },
+    elementsOn: (storey) => storeys[storey[0] as 'a' | 'b'].counts.get(rowOf(storey))!,
+  };
+  const groups = groupClashes(met, known).map((group) => ({
     name: nameGroup(
       group.cause,
       group.clashes.map((i) => met[i]!),
       elementOf,
+      known,
     ),
     clashes: group.clashes,
   }));
@@ -64,6 +86,14 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
     ]),
   ].join('\n');
   return { data, text, findings: clashes.length };
+}
+
+/** Of each element its storey, −1 where it stands on none, and how many stand on each. */
+function storeysIn({ table: { nodes, node } }: PreparedModel): { of: number[]; counts: Map<number, number> } {
+  const of = node.map((at) => storeyOf(nodes, at));
+  const counts = new Map<number, number>();
+  for (const storey of of) counts.set(storey, (counts.get(storey) ?? 0) + 1);
+  return { of, counts };
 }
 
 const millimetres = (metres: number): number => Math.round(metres * 1e4) / 10;

@@ -26,6 +26,7 @@ import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
 import * as plan from './plan/plan-links.ts';
 import * as elementFilters from './scene/element-filters.ts';
+import * as placings from './scene/placings.ts';
 import * as scene from './scene/scene.ts';
 import * as things from './things/things.ts';
 import * as transmittal from './transmittal/transmittal.ts';
@@ -42,7 +43,7 @@ const capabilities = {
   markup,
   markupImport,
   stamps,
-  scene: { ...scene, ...elementFilters },
+  scene: { ...scene, ...placings, ...elementFilters },
   federation,
   plan,
   issues,

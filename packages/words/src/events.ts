@@ -1,3 +1,5 @@
+import type { Placing } from '@kindred/core/scene/placing';
+import { sayPlacing } from './positions.ts';
 import { counted } from './sentence.ts';
 
 /** What happened, in words: `Version 3 delivered`, `Made version 1 current again`. */
@@ -37,6 +39,8 @@ const SAID: Record<string, (event: Event) => string> = {
   arranged: ({ after }) =>
     part(after, 'folder') ? `put into ${String(part(after, 'folder'))}` : 'taken out of its folder',
   renamed: ({ before, after }) => `renamed from ${String(part(before, 'name'))} to ${String(part(after, 'name'))}`,
+  'model placed': ({ after }) => `put to the other models: ${sayPlacing(after as Placing)}`,
+  'placing taken back': () => 'lies as it was delivered again',
   'plan linked': (event) =>
     `page ${inAfter(event, 'page')} linked with ${inAfter(event, 'storey')} of ${inAfter(event, 'model')}`,
   'words recognised': ({ after }) =>

@@ -106,7 +106,7 @@ export const HELP: Record<string, Help> = {
   },
   'federations/places': {
     title: 'Coordinates',
-    text: 'What each model says of the map, how large it is, and whether it lies with the others: another unit, coordinates of the map, far away, turned or mirrored.',
+    text: 'What each model says of the map, how large it is, and whether it lies with the others: another unit, coordinates of the map, far away, turned or mirrored. Whoever may keep viewpoints can put a model to the others; its file stays as it was.',
   },
   'federations/rules': {
     title: 'Rules of clashes',

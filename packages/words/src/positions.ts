@@ -1,5 +1,6 @@
 /** Sentences for where models lie. */
-import type { Placing, PositionFinding } from '@kindred/core/federation/positions';
+import type { PositionFinding } from '@kindred/core/federation/positions';
+import type { Placing } from '@kindred/core/scene/placing';
 
 const metres = (value: unknown): string => `${Number(value).toLocaleString('en')} m`;
 const UNITS: Record<string, string> = {
@@ -28,6 +29,8 @@ export function sayPosition({ code, values }: PositionFinding): string {
       return `Its map conversion is another one than that of most models: ${metres(values.metres)} and ${Math.round(Number(values.degrees) * 1000) / 1000}° away.`;
     case 'no-survey':
       return 'It says nothing of the map; most others do.';
+    case 'needs-no-placing':
+      return 'Since a newer version it lies right as it was delivered: its placing puts it wrong.';
   }
 }
 

@@ -4,7 +4,7 @@ import { CONTAINER_STATES, PREPARATION_STATES } from '@kindred/core/register/sta
 import { Type, type Static } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { Edition, Id, Line, Moment, Nullable, OneOf, operation } from '../platform/operation.ts';
-import { Point } from '../scene/point.ts';
+import { Placing } from '../scene/placings.ts';
 
 const strict = { additionalProperties: false } as const;
 const see = { kind: 'scene', action: 'see' } as const;
@@ -123,13 +123,10 @@ export const ModelPlace = Type.Object({
       values: Type.Record(Type.String(), Type.Union([Type.String(), Type.Number()])),
     }),
   ),
-  /** What would bring it to the others: degrees about the vertical through its origin, then metres. */
-  placing: Nullable(
-    Type.Object({
-      turn: Type.Number(),
-      shift: Point,
-    }),
-  ),
+  /** What would bring it to the others from where it was delivered. */
+  placing: Nullable(Placing),
+  /** How it was put by somebody, and for which of its versions, as far as you see that. */
+  set: Nullable(Type.Object({ placing: Placing, by: Person, at: Moment(), number: Nullable(Type.Integer()) })),
 });
 export type ModelPlace = Static<typeof ModelPlace>;
 export const listModelPlaces = operation('listModelPlaces', {

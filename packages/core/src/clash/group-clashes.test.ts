@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { groupClashes, type Met } from './group-clashes.ts';
+import { groupClashes, type KnownOf, type Met } from './group-clashes.ts';
 
 const clash = (a: number, b: number): Met => ({ a: `a${a}`, b: `b${b}` });
-const types = (element: string): string => `${element[0]}${Number(element.slice(1)) % 2}`;
+const nothing: KnownOf = { type: (element) => element, system: () => '', storey: () => '', elementsOn: () => 1000 };
+const types: KnownOf = { ...nothing, type: (element) => `${element[0]}${Number(element.slice(1)) % 2}` };
 
 describe('clashes with one cause', () => {
   it('are one group: a pipe through forty bars', () => {
@@ -20,6 +21,29 @@ describe('clashes with one cause', () => {
       { cause: { types: ['a0', 'b0'] }, clashes: [0, 1, 2] },
       { cause: null, clashes: [3] },
     ]);
+  });
+
+  it('are those of a system where each is another of its elements', () => {
+    const known = { ...nothing, system: (element: string) => (element.startsWith('a') ? 'Supply' : '') };
+    const met = [clash(1, 1), clash(2, 2), clash(3, 3)];
+    expect(groupClashes(met, known)).toEqual([{ cause: { system: 'Supply', element: 'a1' }, clashes: [0, 1, 2] }]);
+  });
+
+  it('are those of a storey where most of its elements clash, unless a single thing stands in the way of them', () => {
+    const known = {
+      ...nothing,
+      storey: (element: string) => (element.startsWith('a') ? 'one' : 'other'),
+      elementsOn: (storey: string) => (storey === 'one' ? 10 : 100),
+    };
+    const met = [0, 1, 2, 3, 4, 5].map((i) => clash(i, i));
+    expect(groupClashes(met, known)).toEqual([
+      { cause: { storey: 'one', elements: 6, of: 10 }, clashes: [0, 1, 2, 3, 4, 5] },
+    ]);
+    const through = [0, 1, 2, 3, 4, 5].map((i) => clash(i, 7));
+    expect(groupClashes(through, known)).toMatchObject([{ cause: { element: 'b7' } }]);
+    expect(groupClashes(met, { ...known, elementsOn: () => 13 }).map(({ cause }) => cause)).toEqual(
+      Array(6).fill(null),
+    );
   });
 
   it('are each in one group, the largest first', () => {

@@ -3,6 +3,7 @@ import { filterElements, type ElementFilter } from '../scene/element-filter.ts';
 import { ElementIndex, OF_CODE, OF_TABLE } from '../scene/element-index.ts';
 import type { ModelContent } from '../scene/prepared-files.ts';
 import type { ElementTable } from '../scene/prepare-model.ts';
+import { storeyOf } from '../scene/storeys.ts';
 import type { Clash } from './find-clashes.ts';
 
 export const CLASH_KINDS = ['hard', 'clearance', 'duplicate'] as const;
@@ -29,6 +30,13 @@ export interface ClashRule {
 export interface RuledModel {
   content: ModelContent;
   parts: Readonly<Record<string, string>>;
+}
+
+/** How many elements of a model belong to the sets of a rule, and to either of them by storey. */
+export interface TakenPart {
+  a: number;
+  b: number;
+  storeys: Record<string, number>;
 }
 
 /** Rows of a model that belong to the sets of a rule, and what is passed over among them. */
@@ -65,6 +73,21 @@ export class RuledRows {
   }
 
   takesPart = (row: number): boolean => (this.a[row]! | this.b[row]!) !== 0;
+
+  taken(): TakenPart {
+    const { nodes, node } = this.table;
+    const storeys: Record<string, number> = {};
+    const names = nodes.map((_, at) => nodes[storeyOf(nodes, at)]?.name ?? '');
+    let [a, b] = [0, 0];
+    for (let row = 0; row < this.a.length; row++) {
+      a += this.a[row]!;
+      b += this.b[row]!;
+      if (!this.takesPart(row)) continue;
+      const name = names[node[row]!] ?? '';
+      storeys[name] = (storeys[name] ?? 0) + 1;
+    }
+    return { a, b, storeys };
+  }
 
   /** Whether a pair of elements counts. `sameModel`: both are of this model. */
   counts(row: number, other: RuledRows, otherRow: number, sameModel: boolean): boolean {

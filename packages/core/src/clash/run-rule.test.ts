@@ -3,7 +3,7 @@ import { boxes, type TestBox } from '../scene/boxes.fixture.ts';
 import type { PropertySet } from '../scene/ifc-properties.ts';
 import type { ElementTable } from '../scene/prepare-model.ts';
 import type { ClashRule, RuledModel } from './rule.ts';
-import { runRule } from './run-rule.ts';
+import { runRule as run } from './run-rule.ts';
 
 interface TestElement {
   id: string;
@@ -42,6 +42,7 @@ const rule = (over: Partial<ClashRule> = {}): ClashRule => ({
   ...{ a: everything, b: everything, kinds: ['hard'], tolerance: 0.001, clearance: 0.2, ignores: [] },
   ...over,
 });
+const runRule = (...asked: Parameters<typeof run>) => run(...asked).clashes;
 const pairs = (of: ReturnType<typeof runRule>) => of.map(({ a, b }) => `${a.globalId} ${b.globalId}`).sort();
 
 const structure = model(

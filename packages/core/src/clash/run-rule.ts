@@ -1,8 +1,9 @@
 /** A rule on two models, or on one against itself. */
 import type { Point } from '../scene/pick.ts';
+import type { DecodedProperties } from '../scene/property-file.ts';
 import { storeyOf } from '../scene/storeys.ts';
 import { findClashes, type Clash, type Looked } from './find-clashes.ts';
-import { isCounted, RuledRows, type ClashKind, type ClashRule, type RuledModel } from './rule.ts';
+import { isCounted, RuledRows, type ClashKind, type ClashRule, type RuledModel, type TakenPart } from './rule.ts';
 
 /** An element as a clash names it. */
 export interface ClashElement {
@@ -11,6 +12,8 @@ export interface ClashElement {
   name: string;
   type: string;
   storey: string;
+  /** Not there where it belongs to none, or nobody asked when it was found. */
+  system?: string;
 }
 export interface RuledClash {
   a: ClashElement;
@@ -21,6 +24,11 @@ export interface RuledClash {
   gap: number | null;
   /** In the coordinates of the models, metres. */
   at: Point;
+}
+export interface RuledPair {
+  clashes: RuledClash[];
+  /** Of the two models, or of the one. */
+  taken: TakenPart[];
 }
 /** What a run before has found already, where only some elements are others now. */
 export interface Carried {
@@ -37,7 +45,7 @@ export function runRule(
   b: RuledModel,
   carried: Carried | null = null,
   onPair: (looked: number) => void = () => undefined,
-): RuledClash[] {
+): RuledPair {
   const left = new RuledRows(a, rule);
   const right = a === b ? left : new RuledRows(b, rule);
   const [p, q] = [a.content.table.globalId, b.content.table.globalId];
@@ -64,7 +72,8 @@ export function runRule(
     clashes = [...fromA, ...fromB];
   }
   const found = clashes.filter((clash) => isCounted(rule, clash)).map((clash) => told(clash, a, b));
-  return carried ? [...stillThere(carried, p, q), ...found] : found;
+  const all = carried ? [...stillThere(carried, p, q), ...found] : found;
+  return { clashes: all, taken: (a === b ? [left] : [left, right]).map((rows) => rows.taken()) };
 }
 
 function stillThere({ a, b, clashes }: Carried, p: readonly string[], q: readonly string[]): RuledClash[] {
@@ -87,10 +96,23 @@ function told(clash: Clash, a: RuledModel, b: RuledModel): RuledClash {
   };
 }
 
-const elementOf = ({ content: { table } }: RuledModel, row: number): ClashElement => ({
-  globalId: table.globalId[row]!,
-  class: table.classes[table.class[row]!]!,
-  name: table.name[row]!,
-  type: table.types[table.type[row]!] ?? '',
-  storey: table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name ?? '',
-});
+function elementOf({ content: { table, properties } }: RuledModel, row: number): ClashElement {
+  const system = systemOf(properties, row);
+  return {
+    globalId: table.globalId[row]!,
+    class: table.classes[table.class[row]!]!,
+    name: table.name[row]!,
+    type: table.types[table.type[row]!] ?? '',
+    storey: table.nodes[storeyOf(table.nodes, table.node[row]!)]?.name ?? '',
+    ...(system && { system }),
+  };
+}
+/** Empty where the element in a row belongs to none. */
+export function systemOf({ sets, numbers, starts }: DecodedProperties, row: number): string {
+  for (const number of numbers.subarray(starts[row], starts[row + 1])) {
+    const { kind, properties } = sets[number]!;
+    const found = kind === 'groups' && properties.find(({ name }) => name === 'System');
+    if (found) return String(found.value);
+  }
+  return '';
+}

@@ -2,9 +2,10 @@
 export const CLASH_STATES = ['new', 'standing', 'back', 'gone'] as const;
 export type ClashState = (typeof CLASH_STATES)[number];
 
-/** `before`: null where it was never seen. */
-export function stateAfter(before: ClashState | null, isFound: boolean): ClashState {
+/** `before`: null where it was never seen. `hasChanged`: since the run before some model is another one; what was new is not, otherwise. */
+export function stateAfter(before: ClashState | null, isFound: boolean, hasChanged: boolean): ClashState {
   if (!isFound) return 'gone';
   if (before === null) return 'new';
-  return before === 'gone' ? 'back' : 'standing';
+  if (before === 'gone') return 'back';
+  return hasChanged ? 'standing' : before;
 }

@@ -1,17 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Bounds } from '../scene/bounds.ts';
-import { boundsAt, judgePositions, type ModelPosition } from './positions.ts';
+import { boundsAt, type Placing } from '../scene/placing.ts';
+import { judgePositions, type PlacedPosition } from './positions.ts';
 
 const SURVEY = { eastings: 348_600, northings: 5_912_400, height: 12, rotation: 23, grid: 'GRID' };
 const HOUSE: Bounds = [5, 10, 0, 65, 30, 12];
-const model = (over: Partial<ModelPosition> = {}): ModelPosition => ({
+const model = (over: Partial<PlacedPosition> = {}): PlacedPosition => ({
   ...{ lengthUnit: 'millimetre', survey: SURVEY, bounds: HOUSE },
   ...over,
 });
 const others = [model(), model({ bounds: [6, 11, 0, 60, 29, 9] })];
-const judged = (over: Partial<ModelPosition>) => judgePositions([...others, model(over)])[2]!;
-const codes = (over: Partial<ModelPosition>) => judged(over).findings.map(({ code }) => code);
+const judged = (over: Partial<PlacedPosition>) => judgePositions([...others, model(over)])[2]!;
+const codes = (over: Partial<PlacedPosition>) => judged(over).findings.map(({ code }) => code);
 const scaled = (factor: number): Bounds => HOUSE.map((value) => value * factor) as unknown as Bounds;
 
 describe('the position of a model among the others', () => {
@@ -50,6 +51,23 @@ describe('the position of a model among the others', () => {
     expect(placing).toEqual({ turn: 1, shift: [expect.closeTo(0), expect.closeTo(0), -2] });
     expect(codes({ survey: null })).toEqual(['no-survey']);
     expect(codes({ bounds: null })).toEqual(['empty']);
+  });
+  it('is that of the placed model, and the next placing holds for it as it was delivered', () => {
+    const placing: Placing = { turn: 270, shift: [0, 0, 0] };
+    const bounds = boundsAt(HOUSE, { turn: 90, shift: [0, 0, 0] });
+    expect(judged({ bounds, set: { placing, of: bounds } })).toEqual({ findings: [], placing: null });
+    expect(judged({ bounds, set: { placing: { turn: 90, shift: [0, 0, 0] }, of: bounds } })).toMatchObject({
+      findings: [{ code: 'turned', values: { degrees: 180 } }],
+      placing: { turn: 270 },
+    });
+  });
+  it('needs no placing any more where a new version lies right by itself', () => {
+    const of = HOUSE.map((value, i) => value + (i % 3 === 0 ? 2 : 0)) as unknown as Bounds;
+    const placing: Placing = { turn: 0, shift: [-2, 0, 0] };
+    expect(codes({ bounds: of, set: { placing, of } })).toEqual([]);
+    expect(codes({ bounds: HOUSE, set: { placing, of } })).toEqual(['needs-no-placing']);
+    const far: Placing = { turn: 0, shift: [-50_000, 0, 0] };
+    expect(codes({ bounds: HOUSE, set: { placing: far, of: null } })).toEqual(['needs-no-placing']);
   });
   it('brings another conversion to where the common one leads', () => {
     const number = fc.double({ min: -500, max: 500, noNaN: true });

@@ -2,7 +2,7 @@
 import { farApart } from './apart.ts';
 import type { Bounds } from '../scene/bounds.ts';
 import type { SurveyPosition } from '../scene/ifc-structure.ts';
-import type { Point } from '../scene/pick.ts';
+import { boundsAt, placedTwice, turned, type Placing } from '../scene/placing.ts';
 
 /** What a model says of where it lies. */
 export interface ModelPosition {
@@ -11,16 +11,17 @@ export interface ModelPosition {
   /** Of its elements, in the coordinates of the model, metres; null where it has none. */
   bounds: Bounds | null;
 }
-/** How a model would have to be put to lie with the others: turned about the vertical through its origin, then shifted. */
-export interface Placing {
-  /** Degrees counter-clockwise. */
-  turn: number;
-  /** Metres. */
-  shift: Point;
+/** How somebody put it. `of`: where the elements of the version lay for which that was done. */
+interface SetPlacing {
+  placing: Placing;
+  of: Bounds | null;
+}
+export interface PlacedPosition extends ModelPosition {
+  set?: SetPlacing | null;
 }
 export const POSITION_FINDINGS = [
   ...(['empty', 'wrong-unit', 'survey-coordinates', 'far', 'turned', 'mirrored'] as const),
-  ...(['other-survey', 'no-survey'] as const),
+  ...(['other-survey', 'no-survey', 'needs-no-placing'] as const),
 ] as const;
 type Values = Record<string, string | number>;
 export interface PositionFinding {
@@ -29,7 +30,7 @@ export interface PositionFinding {
 }
 export interface JudgedPosition {
   findings: PositionFinding[];
-  /** Null where it lies right, or no placing would help. */
+  /** Of the model as it was delivered; null where it lies right, or no placing would help. */
   placing: Placing | null;
 }
 
@@ -41,33 +42,47 @@ const [WITH, APART] = [0.6, 0.1];
 const SAME = 1e-3;
 
 /** In the order of the models. O(n²) over models, of which a federation has some dozens. */
-export function judgePositions(models: readonly ModelPosition[]): JudgedPosition[] {
-  const main = mainCluster(models);
-  const survey = mostCommonSurvey(main.map((i) => models[i]!));
+export function judgePositions(models: readonly PlacedPosition[]): JudgedPosition[] {
+  const lying = models.map(({ bounds, set }) => bounds && (set ? boundsAt(bounds, set.placing) : bounds));
+  const main = mainCluster(lying);
+  const survey = mostCommonSurvey(main.flatMap((i) => (models[i]!.set ? [] : [models[i]!.survey])));
   return models.map((model, i) => {
-    if (!model.bounds) return { findings: [{ code: 'empty', values: {} }], placing: null };
-    const others = main.filter((k) => k !== i).map((k) => models[k]!.bounds!);
-    const place = others.length ? placeAmong(model.bounds, others, survey) : null;
-    const own = place ? [] : surveyFinding(model.survey, survey);
-    const placing = place?.placing ?? (own[0]?.code === 'other-survey' ? between(model.survey!, survey!) : null);
+    const bounds = lying[i];
+    if (!bounds) return { findings: [{ code: 'empty', values: {} }], placing: null };
+    const others = main.filter((k) => k !== i).map((k) => lying[k]!);
+    const judge = (own: Bounds) => (others.length ? placeAmong(own, others, survey) : null);
+    const place = judge(bounds);
+    const { set } = model;
+    if (set && (wasMoved(model.bounds!, set) || (place && !judge(model.bounds!))))
+      return { findings: [{ code: 'needs-no-placing', values: {} }], placing: null };
+    // What was placed by hand may say of the map what it likes.
+    const own = place || set ? [] : surveyFinding(model.survey, survey);
+    const further = place?.placing ?? (own[0]?.code === 'other-survey' ? between(model.survey!, survey!) : null);
+    const placing = further && set ? placedTwice(set.placing, further) : further;
     return { findings: [...(place ? [place.finding] : []), ...own], placing };
   });
 }
 
+/** Whether it lies by itself, as nearly as boxes tell, where an earlier version was put. */
+function wasMoved(now: Bounds, { placing, of }: SetPlacing): boolean {
+  const away = (from: Bounds): number => Math.hypot(...now.map((value, i) => value - from[i]!));
+  return of !== null && away(boundsAt(of, placing)) < away(of) / 4;
+}
+
 /** Positions of the most models that lie near each other. */
-function mainCluster(models: readonly ModelPosition[]): number[] {
+function mainCluster(models: readonly (Bounds | null)[]): number[] {
   let best: number[] = [];
-  models.forEach(({ bounds }) => {
+  models.forEach((bounds) => {
     if (!bounds) return;
-    const near = models.flatMap((other, k) => (other.bounds && farApart(bounds, other.bounds) === null ? [k] : []));
+    const near = models.flatMap((other, k) => (other && farApart(bounds, other) === null ? [k] : []));
     if (near.length > best.length) best = near;
   });
   return best;
 }
 
-function mostCommonSurvey(models: readonly ModelPosition[]): SurveyPosition | null {
+function mostCommonSurvey(surveys: readonly (SurveyPosition | null)[]): SurveyPosition | null {
   const counts = new Map<string, { survey: SurveyPosition; count: number }>();
-  for (const { survey } of models) {
+  for (const survey of surveys) {
     if (!survey) continue;
     const { eastings, northings, height, rotation } = survey;
     const key = [eastings, northings, height, rotation].map((value) => value.toFixed(3)).join();
@@ -133,26 +148,6 @@ function between(from: SurveyPosition, to: SurveyPosition): Placing {
 /** What was drawn in map coordinates, brought to where those with a conversion lie. */
 const placingFromSurvey = (to: SurveyPosition): Placing =>
   between({ ...to, eastings: 0, northings: 0, height: 0, rotation: 0 }, to);
-
-function turned([x, y]: readonly [number, number], degrees: number): [number, number] {
-  const [sin, cos] = [Math.sin((degrees * Math.PI) / 180), Math.cos((degrees * Math.PI) / 180)];
-  return [cos * x - sin * y, sin * x + cos * y];
-}
-
-/** The box around what was in a box, once it is placed. */
-export function boundsAt([x0, y0, z0, x1, y1, z1]: Bounds, { turn, shift }: Placing): Bounds {
-  const corners = [
-    [x0, y0],
-    [x1, y0],
-    [x0, y1],
-    [x1, y1],
-  ].map((corner) => turned(corner as [number, number], turn));
-  const along = (axis: 0 | 1): number[] => corners.map((corner) => corner[axis] + shift[axis]);
-  return [
-    ...[Math.min(...along(0)), Math.min(...along(1)), z0 + shift[2]],
-    ...[Math.max(...along(0)), Math.max(...along(1)), z1 + shift[2]],
-  ] as unknown as Bounds;
-}
 
 const mirrored = (bounds: Bounds, axis: number): Bounds => {
   const other = [...bounds] as unknown as Bounds;

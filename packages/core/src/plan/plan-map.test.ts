@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { mapOfPairs, metresPerPointOf, toModel, toPlan, type PlanMap, type PlanPoint } from './plan-map.ts';
+import { pointAt } from '../scene/placing.ts';
+import { mapOfPairs, metresPerPointOf, placeMap, toModel, toPlan, type PlanMap, type PlanPoint } from './plan-map.ts';
 
 const number = (most: number) => fc.double({ min: -most, max: most, noNaN: true });
 const point = fc.tuple(number(2000), number(2000));
@@ -13,6 +14,16 @@ it('there and back is the same place', () => {
   fc.assert(fc.property(maps, point, (map, at) => apart(toPlan(map, toModel(map, at)), at) < 1e-3));
 });
 
+it('goes with its model', () => {
+  const placings = fc.record({ turn: number(360), shift: fc.tuple(number(1e4), number(1e4), number(9)) });
+  fc.assert(
+    fc.property(maps, point, placings, (map, at, placing) => {
+      const [x, y] = toModel(map, at);
+      const [e, n] = pointAt([x, y, 0], placing);
+      expect(apart(toModel(placeMap(map, placing), at), [e, n])).toBeLessThan(1e-3);
+    }),
+  );
+});
 it('pairs give the map that they were made by, however it is turned, and say how far off the worst of them are', () => {
   fc.assert(
     fc.property(maps, fc.array(point, { minLength: 2, maxLength: 5 }), (map, points) => {

@@ -1,5 +1,6 @@
 /** Where a plan lies in a model: from points of a page (y down) to metres of the model (y up), in scale, turned and shifted. */
 import { CodedError } from '../platform/coded-error.ts';
+import { pointAt, turned, type Placing } from '../scene/placing.ts';
 
 export type PlanPoint = readonly [x: number, y: number];
 
@@ -25,6 +26,12 @@ export function toPlan({ a, b, c, d }: PlanMap, [X, Y]: PlanPoint): [number, num
   const size = a * a + b * b;
   const [u, v] = [X - c, Y - d];
   return [(a * u + b * v) / size, (b * u - a * v) / size];
+}
+/** The map onto the model once that is placed. */
+export function placeMap({ a, b, c, d }: PlanMap, placing: Placing): PlanMap {
+  const [along, across] = turned([a, b], placing.turn);
+  const [e, f] = pointAt([c, d, 0], placing);
+  return { a: along, b: across, c: e, d: f };
 }
 /** Metres of the model for a point of the page. */
 export const metresPerPointOf = ({ a, b }: PlanMap): number => Math.hypot(a, b);

@@ -17,6 +17,7 @@ export const clash: Capability = {
     const [now] = await unit.db.select({ state: versions.state }).from(versions).where(eq(versions.id, id));
     if (now?.state !== 'work in progress') await runRulesWith(unit, [containerId]);
   },
+  placed: (unit, containerId) => runRulesWith(unit, [containerId]),
   shared: (unit, versions) =>
     runRulesWith(
       unit,

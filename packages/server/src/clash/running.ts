@@ -1,12 +1,13 @@
 /** Runs a rule, pair of models by pair of models: what is found of a pair is kept, so that a run that was stopped or killed goes on there. */
 import type { ClashRule } from '@kindred/core/clash/rule';
-import type { RuledClash } from '@kindred/core/clash/run-rule';
+import type { RuledPair } from '@kindred/core/clash/run-rule';
+import { counted } from '@kindred/words/sentence';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { createHash } from 'node:crypto';
 import { changedBetween } from '../compare/changed-elements.ts';
 import { federations } from '../federation/schema.ts';
-import { sharedModelsOf, type SharedModel } from '../federation/service.ts';
+import { countFailedModels, sharedModelsOf, type SharedModel } from '../federation/service.ts';
 import { system } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
@@ -20,7 +21,7 @@ import { openPreparation, type Ask, type OpenPreparation } from '../preparation/
 import { versions } from '../register/schema.ts';
 import { CLASH, underWay } from './runs.ts';
 import { clashPairs, clashRules, clashRuns } from './schema.ts';
-import { settle } from './settle.ts';
+import { settle, type FoundIn } from './settle.ts';
 
 const IDLE_MS = 20_000;
 
@@ -84,14 +85,19 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
   const versionIds = models.map(({ versionId }) => versionId);
   await db.update(clashRuns).set({ versionIds, pairs: pairs.length }).where(eq(clashRuns.id, runId));
   const notes = models.length ? [] : ['No model of this federation was shared yet.'];
-  const found: { pair: ModelPair; clashes: readonly RuledClash[] }[] = [];
+  const failed = await countFailedModels(db, federation);
+  if (failed)
+    notes.push(
+      `${counted(failed, 'model')} of this federation ${failed === 1 ? 'is' : 'are'} left out: what was shared last could not be prepared.`,
+    );
+  const found: FoundIn[] = [];
   const unseen: ModelPair[] = [];
   for (const [i, pair] of pairs.entries()) {
-    const clashes = await clashesOf(db, ask, rule, pair);
-    if (typeof clashes === 'string') {
-      notes.push(`${pair.a.code} and ${pair.b.code}: ${clashes}`);
+    const clashing = await clashesOf(db, ask, rule, pair);
+    if (typeof clashing === 'string') {
+      notes.push(`${pair.a.code} and ${pair.b.code}: ${clashing}`);
       unseen.push(pair);
-    } else found.push({ pair, clashes });
+    } else found.push({ pair, ...clashing });
     const [still] = await db
       .update(clashRuns)
       .set({ done: i + 1 })
@@ -100,6 +106,7 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
     if (!still) return;
     live.announce(told);
   }
+  notes.push(...emptySets(found));
   await change(platform, system('clashes'), async (unit) => {
     const [ends] = await unit.db
       .update(clashRuns)
@@ -111,6 +118,14 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
     await forgetPairs(unit.db, rule.id);
   });
   live.announce(told);
+}
+
+function emptySets(found: readonly FoundIn[]): string[] {
+  const taken = found.flatMap((one) => one.taken);
+  if (!taken.length) return [];
+  return (['a', 'b'] as const)
+    .filter((set) => taken.every((part) => part[set] === 0))
+    .map((set) => `No element of these models belongs to set ${set.toUpperCase()}.`);
 }
 
 /** Of how many runs what was found of pairs of models is kept. */
@@ -126,10 +141,12 @@ function pairsOf(models: readonly SharedModel[], { ignores }: ClashRule): ModelP
   return models.flatMap((a, i) => models.slice(i + own).map((b) => ({ a, b })));
 }
 
-/** Conditions may ask for parts of the codes of the models. */
+/** Conditions may ask for parts of the codes of the models; a model that is put elsewhere clashes with others. */
 const fingerprintOf = (definition: ClashRule, { a, b }: ModelPair): string =>
   createHash('sha256')
-    .update(JSON.stringify([definition, a.fields, b.fields]))
+    .update(
+      JSON.stringify([definition, ...[a, b].map(({ fields, placing }) => (placing ? [fields, placing] : fields))]),
+    )
     .digest('hex')
     .slice(0, 16);
 
@@ -139,12 +156,12 @@ async function clashesOf(
   ask: Ask,
   { id: ruleId, definition }: typeof clashRules.$inferSelect,
   pair: ModelPair,
-): Promise<readonly RuledClash[] | string> {
+): Promise<RuledPair | string> {
   const { a, b } = pair;
   const fingerprint = fingerprintOf(definition, pair);
   const key = { ruleId, fingerprint, aVersionId: a.versionId, bVersionId: b.versionId };
   const [kept] = await db
-    .select({ clashes: clashPairs.clashes })
+    .select({ clashes: clashPairs.clashes, taken: clashPairs.taken })
     .from(clashPairs)
     .where(
       and(
@@ -154,7 +171,7 @@ async function clashesOf(
         eq(clashPairs.bVersionId, b.versionId),
       ),
     );
-  if (kept) return kept.clashes;
+  if (kept) return kept;
   const wanted = a === b ? [a] : [a, b];
   const models = [];
   for (const { versionId } of wanted) {
@@ -165,12 +182,14 @@ async function clashesOf(
   const carried = await carriedFrom(db, ruleId, fingerprint, a, b);
   try {
     const parts = wanted.map(({ fields }) => fields);
-    const clashes = await ask<RuledClash[]>(models, { clashes: { rule: definition, parts, carried } }, 'not-clashed');
+    const placings = wanted.map(({ placing }) => placing);
+    const question = { clashes: { rule: definition, parts, placings, carried } };
+    const found = await ask<RuledPair>(models, question, 'not-clashed');
     await db
       .insert(clashPairs)
-      .values({ ...key, clashes, at: now() })
+      .values({ ...key, ...found, at: now() })
       .onConflictDoNothing();
-    return clashes;
+    return found;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
     return error.detail;

@@ -1,5 +1,5 @@
 import type { ClashCounts, RUN_STATUSES } from '@kindred/contract/clash/clashes';
-import type { ClashKind, ClashRule } from '@kindred/core/clash/rule';
+import type { ClashKind, ClashRule, TakenPart } from '@kindred/core/clash/rule';
 import type { ClashElement, RuledClash } from '@kindred/core/clash/run-rule';
 import type { ClashState } from '@kindred/core/clash/states';
 import type { Point } from '@kindred/core/scene/pick';
@@ -90,6 +90,8 @@ export const clashPairs = pgTable(
     aVersionId: version('a_version_id'),
     bVersionId: version('b_version_id'),
     clashes: jsonb('clashes').$type<RuledClash[]>().notNull(),
+    /** Of the two models, or of the one. */
+    taken: jsonb('taken').$type<TakenPart[]>().notNull().default([]),
     at: moment('at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.ruleId, t.fingerprint, t.aVersionId, t.bVersionId] })],

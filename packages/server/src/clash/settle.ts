@@ -1,11 +1,12 @@
 /** What a run found becomes the clashes of its rule: each known one again, groups by cause, states, and what is told of it. */
 import type { ClashCounts } from '@kindred/contract/clash/clashes';
-import { groupClashes } from '@kindred/core/clash/group-clashes';
+import { groupClashes, type KnownOf } from '@kindred/core/clash/group-clashes';
 import { matchClashes } from '@kindred/core/clash/match-clashes';
+import type { TakenPart } from '@kindred/core/clash/rule';
 import type { ClashElement, RuledClash } from '@kindred/core/clash/run-rule';
 import { stateAfter } from '@kindred/core/clash/states';
 import { nameGroup } from '@kindred/words/clashes';
-import { and, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import { issues } from '../issues/schema.ts';
 import { contacts } from '../people/service.ts';
 import type { Change } from '../platform/change.ts';
@@ -17,10 +18,12 @@ import { clashes, clashGroups, clashRules, clashRuns } from './schema.ts';
 type Rule = typeof clashRules.$inferSelect;
 type Run = typeof clashRuns.$inferSelect;
 type Row = typeof clashes.$inferSelect;
-type ModelPair = Record<'a' | 'b', { containerId: string; versionId: string }>;
-interface FoundIn {
+type ModelPair = Record<'a' | 'b', { containerId: string; versionId: string; title: string; code: string }>;
+export interface FoundIn {
   pair: ModelPair;
   clashes: readonly RuledClash[];
+  /** Of the two models, or of the one. */
+  taken: readonly TakenPart[];
 }
 const ROWS = 1000;
 
@@ -41,14 +44,15 @@ export async function settle(
     .orderBy(clashes.number)
     .for('update');
   const matched = matchClashes(known, found).map((k) => (k === null ? null : known[k]!));
-  const groupIds = await groupsFor(db, rule, found, matched);
+  const groupIds = await groupsFor(db, rule, all, found, matched);
+  const hasChanged = await othersTookPart(db, run);
   let number = rule.lastClash;
   const rows = found.map(({ pair, kind, a, b, depth, gap, at }, i): typeof clashes.$inferInsert => {
     const before = matched[i] ?? null;
     return {
       ...(before ?? { id: crypto.randomUUID(), number: ++number, since: now() }),
       ...{ ruleId: rule.id, groupId: groupIds[i]!, kind, a, b, depth, gap, at },
-      ...{ state: stateAfter(before?.state ?? null, true), goneAt: null },
+      ...{ state: stateAfter(before?.state ?? null, true, hasChanged), goneAt: null },
       ...{ aContainerId: pair.a.containerId, bContainerId: pair.b.containerId },
       ...{ aVersionId: pair.a.versionId, bVersionId: pair.b.versionId },
     };
@@ -110,18 +114,26 @@ const FROM_RUN = Object.fromEntries(
 async function groupsFor(
   db: Db,
   rule: Rule,
+  all: readonly FoundIn[],
   found: readonly (RuledClash & Pick<FoundIn, 'pair'>)[],
   matched: readonly (Row | null)[],
 ): Promise<string[]> {
-  const elements = new Map<string, ClashElement>();
-  const keyOf = (element: ClashElement, containerId: string): string => {
+  const elements = new Map<string, ClashElement & { model: string; containerId: string }>();
+  const keyOf = (element: ClashElement, { containerId, title, code }: ModelPair['a']): string => {
     const key = `${containerId} ${element.globalId}`;
-    elements.set(key, element);
+    elements.set(key, { ...element, containerId, model: title || code });
     return key;
   };
-  const met = found.map(({ a, b, pair }) => ({ a: keyOf(a, pair.a.containerId), b: keyOf(b, pair.b.containerId) }));
-  const elementOf = (key: string): ClashElement => elements.get(key)!;
-  const groups = groupClashes(met, (key) => elementOf(key).type || elementOf(key).class);
+  const met = found.map(({ a, b, pair }) => ({ a: keyOf(a, pair.a), b: keyOf(b, pair.b) }));
+  const elementOf = (key: string) => elements.get(key)!;
+  const onStorey = elementsOnStoreys(all);
+  const known: KnownOf = {
+    type: (key) => elementOf(key).type || elementOf(key).class,
+    system: (key) => elementOf(key).system ?? '',
+    storey: (key) => storeyKey(elementOf(key).containerId, elementOf(key).storey),
+    elementsOn: (storey) => onStorey.get(storey) ?? Infinity,
+  };
+  const groups = groupClashes(met, known);
   const taken = new Set<string>();
   const ids: string[] = [];
   const rows: (typeof clashGroups.$inferInsert)[] = [];
@@ -132,6 +144,7 @@ async function groupsFor(
       cause,
       own.map((i) => met[i]!),
       elementOf,
+      known,
     );
     const row = { id: id ?? crypto.randomUUID(), ruleId: rule.id, number: id ? 0 : ++number, name };
     taken.add(row.id);
@@ -145,6 +158,36 @@ async function groupsFor(
       .onConflictDoUpdate({ target: clashGroups.id, set: { name: sql`excluded.name` } });
   await db.update(clashRules).set({ lastGroup: number }).where(eq(clashRules.id, rule.id));
   return ids;
+}
+
+const storeyKey = (containerId: string, storey: string): string => storey && `${containerId} ${storey}`;
+function elementsOnStoreys(all: readonly FoundIn[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const { pair, taken } of all)
+    [pair.a, pair.b].forEach(({ containerId }, side) => {
+      for (const [storey, count] of Object.entries(taken[side]?.storeys ?? {}))
+        counts.set(storeyKey(containerId, storey), count);
+    });
+  return counts;
+}
+
+/** Whether other versions took part than in the run before. */
+async function othersTookPart(db: Db, { id, ruleId, number, versionIds }: Run): Promise<boolean> {
+  const [before] = await db
+    .select({ versionIds: clashRuns.versionIds })
+    .from(clashRuns)
+    .where(
+      and(
+        eq(clashRuns.ruleId, ruleId),
+        eq(clashRuns.status, 'ready'),
+        ne(clashRuns.id, id),
+        lt(clashRuns.number, number),
+      ),
+    )
+    .orderBy(desc(clashRuns.number))
+    .limit(1);
+  const same = new Set(before?.versionIds);
+  return same.size !== versionIds.length || versionIds.some((one) => !same.has(one));
 }
 
 function mostCommon(ids: readonly string[]): string | undefined {

@@ -7,7 +7,8 @@ import type {
   FederationView,
 } from '@kindred/contract/federation/federations';
 import type { Body } from '@kindred/contract/platform/operation';
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import type { Placing } from '@kindred/contract/scene/placings';
+import { and, asc, desc, eq, inArray, isNull, ne, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
 import { change, type Change } from '../platform/change.ts';
@@ -19,6 +20,7 @@ import { folderOf, levelOf } from '../register/folders.ts';
 import { containers, entries, folders, versions } from '../register/schema.ts';
 import { visibleVersion, visibleVersions } from '../register/versions.ts';
 import { visibleTo } from '../register/visibility.ts';
+import { placingsOf } from '../scene/placings.ts';
 import { federationPins, federations } from './schema.ts';
 
 type Row = typeof federations.$inferSelect;
@@ -130,6 +132,7 @@ export interface SharedModel {
   code: string;
   title: string;
   fields: Record<string, string>;
+  placing: Placing | null;
 }
 export async function sharedModelsOf(db: Db, federation: Reach): Promise<SharedModel[]> {
   const pins = await db.select().from(federationPins).where(eq(federationPins.federationId, federation.id));
@@ -155,9 +158,28 @@ export async function sharedModelsOf(db: Db, federation: Reach): Promise<SharedM
     const held = chosen.get(containerId);
     if (!held || pin?.versionId === versionId) chosen.set(containerId, row);
   }
-  return [...chosen.values()].map(({ version, code, fields }) => ({
-    ...{ containerId: version.containerId, versionId: version.id, code, title: version.title, fields },
+  const placed = await placingsOf(db, [...chosen.keys()]);
+  return [...chosen.values()].map(({ version: { containerId, id: versionId, title }, code, fields }) => ({
+    ...{ containerId, versionId, code, title, fields, placing: placed.get(containerId)?.placing ?? null },
   }));
+}
+
+/** Models that everybody works with, and of whose newest version nothing could be prepared. */
+export async function countFailedModels(db: Db, federation: Reach): Promise<number> {
+  const [row] = await db
+    .select({ count: sql<number>`count(distinct ${entries.containerId})::int` })
+    .from(entries)
+    .where(
+      and(
+        eq(entries.kind, 'model'),
+        eq(entries.atIntake, false),
+        eq(entries.preparation, 'failed'),
+        ne(entries.audience, 'team'),
+        inArray(entries.state, ['shared', 'published']),
+        inArray(entries.folderId, foldersOf(db, federation)),
+      ),
+    );
+  return row!.count;
 }
 
 const telling = ({ projectId, id, name }: Row, verb: string) => ({

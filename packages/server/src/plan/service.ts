@@ -1,11 +1,12 @@
 /** Plans that are linked with models: made by a person, seen by whoever sees both. */
 import type { linkPlan as operation, PlanLink } from '@kindred/contract/plan/plan-links';
 import type { Body } from '@kindred/contract/platform/operation';
-import { metresPerPointOf } from '@kindred/core/plan/plan-map';
+import { metresPerPointOf, placeMap } from '@kindred/core/plan/plan-map';
+import { pointAt, type Placing } from '@kindred/core/scene/placing';
 import { and, eq, inArray } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
-import { change } from '../platform/change.ts';
+import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
 import { notFound, refused } from '../platform/errors.ts';
@@ -124,3 +125,22 @@ export const unlinkPlan = (platform: Platform, actor: Member, linkId: string): P
       teamId: audience(version, version.container.teamId),
     });
   });
+
+/** Plans go with their model. */
+export async function moveLinks({ db }: Change, modelId: string, by: Placing): Promise<void> {
+  const rows = await db.select().from(planLinks).where(eq(planLinks.modelId, modelId)).for('update');
+  const up = by.shift[2];
+  for (const { id, map, elevation, top, pairs } of rows)
+    await db
+      .update(planLinks)
+      .set({
+        map: placeMap(map, by),
+        elevation: elevation + up,
+        top: top === null ? null : top + up,
+        pairs: pairs.map(({ plan, model: [x, y] }) => {
+          const [e, n] = pointAt([x, y, 0], by);
+          return { plan, model: [e, n] };
+        }),
+      })
+      .where(eq(planLinks.id, id));
+}

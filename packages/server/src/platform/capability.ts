@@ -1,4 +1,5 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
+import type { Placing } from '@kindred/core/scene/placing';
 import type { SQL } from 'drizzle-orm';
 import type { Change } from './change.ts';
 import type { Route } from './http.ts';
@@ -53,6 +54,8 @@ export interface Capability {
   prepared?(unit: Change, version: PreparedVersion): Promise<void>;
   /** Versions were shared: others see them from now on. In the transaction that makes it so. */
   shared?(unit: Change, versions: readonly SharedVersion[]): Promise<void>;
+  /** A model lies elsewhere for everyone: `by` brings what lay with it along. In the transaction that makes it so. */
+  placed?(unit: Change, containerId: string, by: Placing): Promise<void>;
   /** Loads, while nobody waits for it, what the start was spared. */
   warm?(): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
@@ -79,6 +82,10 @@ export class Capabilities {
 
   async shared(unit: Change, versions: readonly SharedVersion[]): Promise<void> {
     for (const { shared } of this.all) await shared?.(unit, versions);
+  }
+
+  async placed(unit: Change, containerId: string, by: Placing): Promise<void> {
+    for (const { placed } of this.all) await placed?.(unit, containerId, by);
   }
 
   async warm(): Promise<void> {

@@ -9,6 +9,7 @@ import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { Point } from '@kindred/core/scene/pick';
+import type { Placing } from '@kindred/core/scene/placing';
 import type { PreparedSheet } from '../register/sheets.ts';
 
 /** A PDF with annotations, one with the markups drawn into it, or the annotations alone. */
@@ -90,6 +91,8 @@ export interface ClashQuestion {
   rule: ClashRule;
   /** Of the code of each model. */
   parts: Record<string, string>[];
+  /** Of each model; null where it lies as it was delivered. */
+  placings: (Placing | null)[];
   carried: KeptCarried | null;
 }
 /** Something that is found by reading models that were prepared. */

@@ -1,8 +1,9 @@
 /** What is found in models that were prepared: they are read from what their preparation kept. */
-import { runRule, type RuledClash } from '@kindred/core/clash/run-rule';
+import { runRule, type RuledPair } from '@kindred/core/clash/run-rule';
 import { compareModels } from '@kindred/core/compare/compare-models';
 import { countChanges } from '@kindred/core/compare/change-counts';
 import { listModelChanges } from '@kindred/core/compare/list-model-changes';
+import { placeScene, placeTable } from '@kindred/core/scene/placing';
 import { readPreparedModel, type ModelContent } from '@kindred/core/scene/prepared-files';
 import fs from 'node:fs/promises';
 import { promisify } from 'node:util';
@@ -11,12 +12,19 @@ import type { ClashQuestion, FoundModelChanges, KeptFile, ModelFiles, ModelQuest
 
 const inflate = promisify(gunzip);
 
-export async function findInModels({ models, clashes }: ModelQuestion): Promise<FoundModelChanges | RuledClash[]> {
+export async function findInModels({ models, clashes }: ModelQuestion): Promise<FoundModelChanges | RuledPair> {
   const contents: ModelContent[] = [];
   for (const files of models) contents.push(await readModel(files));
-  const [one, other = one] = contents as [ModelContent, ModelContent?];
+  const [one, other = one] = (clashes ? placed(contents, clashes) : contents) as [ModelContent, ModelContent?];
   return clashes ? clashesBetween(one, other, clashes) : changesBetween(one, other);
 }
+
+const placed = (contents: readonly ModelContent[], { placings }: ClashQuestion): ModelContent[] =>
+  contents.map((content, i) => {
+    const placing = placings[i];
+    if (!placing) return content;
+    return { ...content, scene: placeScene(content.scene, placing), table: placeTable(content.table, placing) };
+  });
 
 function changesBetween(before: ModelContent, after: ModelContent): FoundModelChanges {
   const found = compareModels(before, after);
@@ -25,7 +33,7 @@ function changesBetween(before: ModelContent, after: ModelContent): FoundModelCh
   return { shift: found.shift, changes, counts: countChanges(changes), renamed };
 }
 
-function clashesBetween(one: ModelContent, other: ModelContent, { rule, parts, carried }: ClashQuestion): RuledClash[] {
+function clashesBetween(one: ModelContent, other: ModelContent, { rule, parts, carried }: ClashQuestion): RuledPair {
   const a = { content: one, parts: parts[0]! };
   const b = one === other ? a : { content: other, parts: parts[1]! };
   const known = carried && { a: new Set(carried.a), b: new Set(carried.b), clashes: carried.clashes };

@@ -1,9 +1,11 @@
 import type { SharedFilter } from '@kindred/contract/scene/element-filters';
 import type { ViewpointState } from '@kindred/contract/scene/scene';
+import type { Placing } from '@kindred/contract/scene/placings';
 import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import { users } from '../identity/schema.ts';
 import { moment, primaryId } from '../platform/columns.ts';
 import { projects } from '../portfolio/schema.ts';
+import { containers, versions } from '../register/schema.ts';
 
 export const viewpoints = pgTable(
   'viewpoints',
@@ -45,4 +47,25 @@ export const elementFilters = pgTable(
     filter: jsonb('filter').$type<SharedFilter['filter']>().notNull(),
   },
   (t) => [uniqueIndex('element_filters_name').on(t.projectId, t.ownerId, t.name)],
+);
+
+/** Models that were put to the others. */
+export const placings = pgTable(
+  'placings',
+  {
+    containerId: uuid('container_id')
+      .primaryKey()
+      .references(() => containers.id, { onDelete: 'cascade' }),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    placing: jsonb('placing').$type<Placing>().notNull(),
+    /** The one that was current to whoever did it. */
+    versionId: uuid('version_id').references(() => versions.id, { onDelete: 'set null' }),
+    byId: uuid('by_id')
+      .notNull()
+      .references(() => users.id),
+    at: moment('at').notNull(),
+  },
+  (t) => [index('placings_project').on(t.projectId)],
 );

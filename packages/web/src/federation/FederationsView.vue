@@ -148,6 +148,7 @@ function stateOf({ preparation, state }: FederatedModel): string {
         data-help="federations/places"
         :federation-id="federation.id"
         :models="models"
+        :may-change="mayChange"
       />
       <div class="row about">
         <h2>Clashes</h2>

@@ -1,19 +1,20 @@
 <script setup lang="ts">
 /** Where models lie, from above: each as the box of its elements; what lies far off is named at the edge with its way. */
 import type { ModelPlace } from '@kindred/contract/federation/federations';
-import { boundsAt } from '@kindred/core/federation/positions';
+import { boundsAt } from '@kindred/core/scene/placing';
 import { computed } from 'vue';
 
 type Bounds = NonNullable<NonNullable<ModelPlace['position']>['bounds']>;
 const props = defineProps<{ places: readonly { name: string; place: ModelPlace }[] }>();
 const FAR = ['far', 'survey-coordinates', 'wrong-unit'];
 const placed = computed(() =>
-  props.places.flatMap(({ name, place: { position, findings, placing } }) => {
-    const bounds = position?.bounds;
-    if (!bounds) return [];
+  props.places.flatMap(({ name, place: { position, findings, placing, set } }) => {
+    const delivered = position?.bounds;
+    if (!delivered) return [];
+    const bounds = set ? boundsAt(delivered, set.placing) : delivered;
     const isFar = findings.some(({ code }) => FAR.includes(code));
     const wrong = findings.some(({ code }) => code !== 'no-survey');
-    return [{ name, bounds, isFar, wrong, after: placing && boundsAt(bounds, placing) }];
+    return [{ name, bounds, isFar, wrong, after: placing && boundsAt(delivered, placing) }];
   }),
 );
 const near = computed(() => placed.value.filter(({ isFar }) => !isFar));

@@ -1,16 +1,23 @@
 <script setup lang="ts">
 /** Coordinates of the models of a federation: what each says of the map, where it lies, and what is wrong with it. */
 import { listModelPlaces, type FederatedModel, type ModelPlace } from '@kindred/contract/federation/federations';
+import { placeModel } from '@kindred/contract/scene/placings';
 import { sayPlacing, sayPosition } from '@kindred/words/positions';
 import { counted } from '@kindred/words/sentence';
-import { useQuery } from '@pinia/colada';
-import { computed } from 'vue';
+import { useQuery, useQueryCache } from '@pinia/colada';
+import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import { attempt } from '../platform/say.ts';
+import { useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import PlacesDrawing from './PlacesDrawing.vue';
+import PlacingDialog from './PlacingDialog.vue';
 
-const props = defineProps<{ federationId: string; models: readonly FederatedModel[] }>();
+const props = defineProps<{ federationId: string; models: readonly FederatedModel[]; mayChange: boolean }>();
 const project = useProject();
+const cache = useQueryCache();
+const time = useTime();
+const placing = ref<{ name: string; place: ModelPlace }>();
 const { data } = useQuery({
   key: () => [project.projectId, 'container', 'places', props.federationId],
   query: () => call(listModelPlaces, { params: { ...project.params, federationId: props.federationId } }),
@@ -29,6 +36,11 @@ const verdict = computed(() => {
   const silent = rows.value.filter(({ place }) => place.findings.length).length;
   return `all models lie together${silent ? `; ${silent} of them ${silent === 1 ? 'says' : 'say'} nothing of the map` : ''}`;
 });
+async function takeBack({ containerId }: ModelPlace): Promise<void> {
+  const params = { ...project.params, containerId };
+  await attempt(() => call(placeModel, { params, body: { placing: null } }));
+  await cache.invalidateQueries({ key: [project.projectId, 'container', 'places'] });
+}
 const number = (value: number): string => (Math.round(value * 1000) / 1000).toLocaleString('en');
 const sizeOf = ({ position }: ModelPlace): string =>
   position?.bounds
@@ -74,12 +86,26 @@ const sizeOf = ({ position }: ModelPlace): string =>
             <td>
               <p v-for="finding in place.findings" :key="finding.code">{{ sayPosition(finding) }}</p>
               <p v-if="place.placing" class="quiet">It would lie with them {{ sayPlacing(place.placing) }}.</p>
+              <p v-if="place.set">
+                Put here {{ sayPlacing(place.set.placing) }}.
+                <span class="quiet"
+                  >{{ place.set.by.name }}, {{ time.date(place.set.at)
+                  }}{{ place.set.number === null ? '' : `, for version ${place.set.number}` }}</span
+                >
+              </p>
+              <p v-if="mayChange && place.position?.bounds" class="row">
+                <button class="button-link" @click="placing = { name, place }">
+                  {{ place.placing ? 'Place it so …' : place.set ? 'Change …' : 'Place …' }}
+                </button>
+                <button v-if="place.set" class="button-link" @click="takeBack(place)">As it was delivered</button>
+              </p>
             </td>
           </tr>
         </tbody>
       </table>
       <PlacesDrawing :places="rows" />
     </div>
+    <PlacingDialog v-if="placing" v-bind="placing" :all="rows" @close="placing = undefined" />
   </details>
 </template>
 

@@ -7,7 +7,13 @@ const place = (
   bounds: [number, number, number, number, number, number],
   over: Partial<ModelPlace> = {},
 ): ModelPlace => ({
-  ...{ containerId: 'c', position: { lengthUnit: 'metre', survey: null, bounds }, findings: [], placing: null },
+  ...{
+    containerId: 'c',
+    position: { lengthUnit: 'metre', survey: null, bounds },
+    findings: [],
+    placing: null,
+    set: null,
+  },
   ...over,
 });
 

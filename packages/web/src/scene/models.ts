@@ -1,10 +1,12 @@
 /** What is opened of a prepared version. */
 import { downloadProduct } from '@kindred/contract/register/register';
+import { showPlacing } from '@kindred/contract/scene/placings';
 import { decodeScene, type ScenePackage } from '@kindred/core/scene/package';
 import type { PickerTrees } from '@kindred/core/scene/pick';
+import { placeTable } from '@kindred/core/scene/placing';
 import type { ElementTable } from '@kindred/core/scene/prepare-model';
 import { wrap } from 'comlink';
-import { addressOf } from '../platform/api.ts';
+import { addressOf, call } from '../platform/api.ts';
 import type { Draw } from './engine/draws.ts';
 import type { ModelWorker } from './engine/model-worker.ts';
 
@@ -52,14 +54,20 @@ export function loadModel(projectId: string, versionId: string): ModelSource {
   const ended = new Promise<never>((_, reject) => (end = () => reject(new Closed())));
   // Nobody may be waiting when it ends.
   ended.catch(() => undefined);
+  const placed = call(showPlacing, { params: { projectId, versionId } }).then(({ placing }) => placing);
+  // Who waits for the shapes hears of it.
+  placed.catch(() => undefined);
   return {
     async table() {
       const response = await fetch(address('elements'));
       if (!response.ok) throw new Error(NOT_THERE);
-      return response.json() as Promise<ElementTable>;
+      const table = (await response.json()) as ElementTable;
+      const placing = await placed;
+      return placing ? placeTable(table, placing) : table;
     },
     async part(number) {
-      const loaded = await Promise.race([remote.load(address('scene', number || undefined), number), ended]);
+      const placing = await Promise.race([placed, ended]);
+      const loaded = await Promise.race([remote.load(address('scene', number || undefined), number, placing), ended]);
       if (!loaded) throw new Error(NOT_THERE);
       return { pack: decodeScene(loaded.file), draws: loaded.draws };
     },

@@ -1,6 +1,7 @@
 /** Fetches the parts of a scene, makes their draws, and then the trees that rays are sent through: beside the page. */
-import { decodeScene, type ScenePackage } from '@kindred/core/scene/package';
+import { decodeScene, encodeScene, type ScenePackage } from '@kindred/core/scene/package';
 import type { PickerTrees } from '@kindred/core/scene/pick';
+import { placeScene, type Placing } from '@kindred/core/scene/placing';
 import { expose, transfer } from 'comlink';
 import { drawsOf, MOST_DRAWS, type Draw } from './draws.ts';
 
@@ -18,10 +19,11 @@ let mostDraws = MOST_DRAWS;
 
 const loading = {
   /** Null where there is no such package, or not for this person. */
-  async load(address: string, part: number): Promise<LoadedPart | null> {
+  async load(address: string, part: number, placing: Placing | null): Promise<LoadedPart | null> {
     const response = await fetch(address);
     if (!response.ok) return null;
-    const fetched = await response.arrayBuffer();
+    const kept = await response.arrayBuffer();
+    const fetched = placing ? encodeScene(placeScene(decodeScene(kept), placing)).buffer : kept;
     const file = new ArrayBuffer(fetched.byteLength + ROOM);
     new Uint8Array(file).set(new Uint8Array(fetched));
     const scene = decodeScene(fetched);
