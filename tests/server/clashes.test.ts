@@ -15,6 +15,7 @@ import {
 import {
   addFederation,
   changeFederation,
+  listFederationPictures,
   listFederations,
   listLineUps,
   listModelPlaces,
@@ -33,6 +34,7 @@ import { placeModel, showPlacing } from '@kindred/contract/scene/placings';
 import { listHistory } from '@kindred/contract/things/things';
 import { listNotices } from '@kindred/contract/identity/identity';
 import { sql } from 'drizzle-orm';
+import sharp from 'sharp';
 import { beforeAll, expect, it, vi } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import type { Part, Vector } from '../../packages/demo/src/building/parts.ts';
@@ -351,7 +353,7 @@ it('says which set takes nothing, and that a model could not be prepared', async
     params: project.params,
     body: content({ name: 'Piles', b: nothing }),
   });
-  expect((await ran(made.id, 1)).note).toBe('No element of these models belongs to set B.');
+  expect((await ran(made.id, 1)).note).toBe('The second set takes no element of these models.');
   const broken = await deliverFile(
     ...([project, architect.api, FOLDERS.architecture, 'ORP-TVA-ZZ-ZZ-M-A-0073.ifc'] as const),
     text("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n#1=IFCWALL("),
@@ -361,6 +363,70 @@ it('says which set takes nothing, and that a model could not be prepared', async
   await ran(made.id, 2);
   expect((await rule(architect.api, made.id)).run!.note).toContain(
     '1 model of this federation is left out: what was shared last could not be prepared.',
+  );
+});
+
+it('has a picture of what everybody works with, for whoever sees all of it', async () => {
+  const seen = async (person: ApiPerson) =>
+    (await person.call(listFederationPictures, {})).find((one) => one.federationId === federationId);
+  const first = await vi.waitFor(
+    async () => {
+      const found = await seen(architect.api);
+      expect(found).toMatchObject({ projectId: project.params.projectId, name: 'Station' });
+      return found!;
+    },
+    { timeout: 300_000, interval: 150 },
+  );
+  const address = `${server.address}/api/projects/${project.params.projectId}/federations/${federationId}/picture`;
+  const response = await fetch(address, { headers: architect.api.headersForFiles() });
+  const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect([info.width, info.height]).toEqual([480, 320]);
+  expect(data.filter((value, i) => i % 4 === 3 && value > 0).length).toBeGreaterThan(1000);
+  expect(await seen(engineer.api)).toMatchObject({ picture: first.picture });
+  const at = { ...project.params, containerId: models.architecture };
+  await architect.api.call(placeModel, { params: at, body: { placing: { turn: 45, shift: [1, 2, 3] } } });
+  await vi.waitFor(async () => expect((await seen(architect.api))?.picture).not.toBe(first.picture), {
+    timeout: 300_000,
+    interval: 150,
+  });
+  await architect.api.call(placeModel, { params: at, body: { placing: null } });
+});
+
+it('holds a set against what a line-up for everyone shows', async () => {
+  const ducts = {
+    match: 'all' as const,
+    conditions: [{ set: '', name: 'Class', test: 'is' as const, value: 'IfcDuctSegment' }],
+  };
+  const frame = {
+    ...{ name: 'Frame', shared: true, levels: [{ name: '00 Ground', elevation: 4.2 }], hidden: [] as string[] },
+    models: [{ containerId: models.structure, versionId: null }],
+  };
+  const save = (over: Partial<typeof frame> = {}) =>
+    architect.api.call(saveLineUp, { params: project.params, body: { ...frame, ...over } });
+  const { id } = await save();
+  const made = await architect.api.call(addClashRule, {
+    params: project.params,
+    body: content({ name: 'Frame', a: ducts, b: { ...SETS, lineUpId: id } }),
+  });
+  await ran(made.id, 1);
+  const found = await clashesOf(architect.api, made.id);
+  expect(found.map(({ state }) => state)).toEqual(['new', 'new']);
+  const again = async (runs: number) => {
+    await architect.api.call(startClashRun, { params: ruled(made.id) });
+    await ran(made.id, runs);
+    return (await told(made.id)).map(([, state]) => state).sort();
+  };
+  const beam = [found[0]!.a, found[0]!.b].find((one) => one.class === 'IfcBeam')!;
+  await save({ hidden: [beam.globalId] });
+  expect(await again(2)).toEqual(['gone', 'new']);
+  await save({ levels: [{ name: 'Roof', elevation: 9 }] });
+  expect(await again(3)).toEqual(['gone', 'gone']);
+  await architect.api.call(removeLineUp, { params: { ...project.params, lineUpId: id } });
+  await again(4);
+  expect((await rule(architect.api, made.id)).run!.note).toMatch(
+    /The line-up of the second set is not there any more/,
   );
 });
 
@@ -377,11 +443,11 @@ it('is removed with its rules and their clashes; issues stay', async () => {
 
 it('keeps line-ups for oneself or for everyone', async () => {
   const lineUp = {
-    ...{ name: 'Level by level', shared: false, levels: ['00 Ground'], hidden: [] },
+    ...{ name: 'Level by level', shared: false, levels: [{ name: '00 Ground', elevation: 0 }], hidden: [] },
     models: [{ containerId: models.architecture, versionId: null }],
   };
   const saved = await architect.api.call(saveLineUp, { params: project.params, body: lineUp });
-  expect(saved).toMatchObject({ mine: true, levels: ['00 Ground'] });
+  expect(saved).toMatchObject({ mine: true, levels: [{ name: '00 Ground', elevation: 0 }] });
   expect(await engineer.api.call(listLineUps, { params: project.params })).toEqual([]);
   await architect.api.call(saveLineUp, { params: project.params, body: { ...lineUp, shared: true } });
   const [theirs] = await engineer.api.call(listLineUps, { params: project.params });

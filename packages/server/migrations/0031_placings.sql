@@ -12,4 +12,5 @@ ALTER TABLE "placings" ADD CONSTRAINT "placings_container_id_containers_id_fk" F
 ALTER TABLE "placings" ADD CONSTRAINT "placings_project_id_projects_id_fk" FOREIGN KEY ("project_id") REFERENCES "public"."projects"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "placings" ADD CONSTRAINT "placings_version_id_versions_id_fk" FOREIGN KEY ("version_id") REFERENCES "public"."versions"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "placings" ADD CONSTRAINT "placings_by_id_users_id_fk" FOREIGN KEY ("by_id") REFERENCES "public"."users"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-CREATE INDEX "placings_project" ON "placings" USING btree ("project_id");
+CREATE INDEX "placings_project" ON "placings" USING btree ("project_id");--> statement-breakpoint
+UPDATE "line_ups" SET "levels" = (SELECT coalesce(jsonb_agg(jsonb_build_object('name', level, 'elevation', null)), '[]'::jsonb) FROM jsonb_array_elements_text("levels") level);

@@ -13,9 +13,13 @@ const see = { kind: 'scene', action: 'see' } as const;
 const keep = { kind: 'scene', action: 'add' } as const;
 const decide = { kind: 'issues', action: 'add' } as const;
 
-/** Without conditions: everything. */
+/** Without conditions: everything; of a line-up for everyone, what it shows. */
 const ElementSet = Type.Object(
-  { match: OneOf(['all', 'any'] as const), conditions: Type.Array(Condition, { maxItems: 20 }) },
+  {
+    match: OneOf(['all', 'any'] as const),
+    conditions: Type.Array(Condition, { maxItems: 20 }),
+    lineUpId: Type.Optional(Nullable(Id())),
+  },
   strict,
 );
 const RuleContent = {

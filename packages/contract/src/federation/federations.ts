@@ -96,6 +96,30 @@ export const pinModel = operation('pinModel', {
 });
 
 const Metres = Type.Number();
+export const FederationPicture = Type.Object({
+  projectId: Id(),
+  federationId: Id(),
+  name: Type.String(),
+  /** Changes when it does. */
+  picture: Type.String(),
+});
+export type FederationPicture = Static<typeof FederationPicture>;
+export const listFederationPictures = operation('listFederationPictures', {
+  method: 'get',
+  path: '/federation-pictures',
+  summary: 'Federations of your projects that have a picture of which you see every model, the oldest first',
+  access: 'signed in',
+  response: Type.Array(FederationPicture),
+});
+export const downloadFederationPicture = operation('downloadFederationPicture', {
+  method: 'get',
+  path: '/projects/:projectId/federations/:federationId/picture',
+  summary: 'The picture of a federation (PNG): what everybody works with, of which you see every model',
+  access: see,
+  query: Type.Object({ of: Type.Optional(Type.String({ maxLength: 64 })) }, strict),
+  binary: true,
+});
+
 /** Where a model of a federation lies. */
 export const ModelPlace = Type.Object({
   containerId: Id(),
@@ -146,8 +170,13 @@ const LineUpContent = {
     Type.Object({ containerId: Id(), versionId: Nullable(Id()) }, strict),
     { minItems: 1, maxItems: 200 },
   ),
-  /** Names of the levels that are shown; none: all of them. */
-  levels: Type.Array(Type.String({ maxLength: 200 }), { maxItems: 300 }),
+  /** Levels that are shown, with the elevation of their lowest floor; null for what stands on none. None: all of them. */
+  levels: Type.Array(
+    Type.Object({ name: Type.String({ maxLength: 200 }), elevation: Nullable(Type.Number()) }, strict),
+    {
+      maxItems: 300,
+    },
+  ),
   /** GlobalIds of what is hidden. */
   hidden: Type.Array(Type.String({ maxLength: 64 }), { maxItems: 100_000 }),
 };

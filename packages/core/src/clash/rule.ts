@@ -1,8 +1,10 @@
 /** A rule of clashes: one set of elements against another, what counts, and what is passed over. */
+import type { ShownPart } from '../federation/shown-part.ts';
 import { filterElements, type ElementFilter } from '../scene/element-filter.ts';
 import { ElementIndex, OF_CODE, OF_TABLE } from '../scene/element-index.ts';
 import type { ModelContent } from '../scene/prepared-files.ts';
 import type { ElementTable } from '../scene/prepare-model.ts';
+import { isOnLevel } from '../scene/levels.ts';
 import { storeyOf } from '../scene/storeys.ts';
 import type { Clash } from './find-clashes.ts';
 
@@ -15,9 +17,11 @@ export type ClashKind = (typeof CLASH_KINDS)[number];
 export const CLASH_IGNORES = ['same system', 'hosted elements', 'insulation', 'same model'] as const;
 export type ClashIgnore = (typeof CLASH_IGNORES)[number];
 
+/** `lineUpId`: only what the line-up shows. */
+export type RuleSet = ElementFilter & { lineUpId?: string | null };
 export interface ClashRule {
-  a: ElementFilter;
-  b: ElementFilter;
+  a: RuleSet;
+  b: RuleSet;
   kinds: readonly ClashKind[];
   /** Metres: bodies that reach no deeper into each other are taken as touching. */
   tolerance: number;
@@ -30,6 +34,8 @@ export interface ClashRule {
 export interface RuledModel {
   content: ModelContent;
   parts: Readonly<Record<string, string>>;
+  /** What the line-ups of the sets show of it; null where a set names none. */
+  shown?: Readonly<Record<'a' | 'b', ShownPart | null>>;
 }
 
 /** How many elements of a model belong to the sets of a rule, and to either of them by storey. */
@@ -51,19 +57,19 @@ export class RuledRows {
   private readonly byType: number[];
 
   constructor(
-    { content: { table, properties }, parts }: RuledModel,
+    { content: { table, properties }, parts, shown }: RuledModel,
     private readonly rule: ClashRule,
   ) {
     this.index = new ElementIndex(table, needsProperties(rule) ? properties : null, false);
     this.index.describe(parts);
-    this.a = this.rowsOf(rule.a);
-    this.b = this.rowsOf(rule.b);
+    this.table = table;
+    this.a = this.rowsOf(rule.a, shown?.a);
+    this.b = this.rowsOf(rule.b, shown?.b);
     this.systems = rule.ignores.includes('same system') ? this.column('System') : [];
     this.byClass = table.classes.map(
       (name) => (HOSTED.test(name) ? 1 : 0) | (HOSTS.test(name) ? 2 : 0) | insulates(name),
     );
     this.byType = table.types.map(insulates);
-    this.table = table;
   }
 
   private kindOf(row: number): number {
@@ -101,10 +107,24 @@ export class RuledRows {
     return !system || system !== other.systems[otherRow];
   }
 
-  private rowsOf(filter: ElementFilter): Uint8Array {
+  private rowsOf(filter: ElementFilter, shown: ShownPart | null | undefined): Uint8Array {
     const holds = new Uint8Array(this.index.size);
+    if (shown?.isLeftOut) return holds;
     for (const row of filterElements(this.index, filter)) holds[row] = 1;
+    if (shown) this.leaveOut(holds, shown);
     return holds;
+  }
+  private leaveOut(holds: Uint8Array, { levels, hidden }: ShownPart): void {
+    const { nodes, node, globalId } = this.table;
+    const floors = levels?.filter((level) => level !== null);
+    const isShown = nodes.map((_, at) => {
+      const storey = nodes[storeyOf(nodes, at)]!;
+      const elevation = storey.class === 'IfcBuildingStorey' ? storey.elevation : null;
+      return !floors || (elevation === null ? levels!.includes(null) : isOnLevel(elevation, floors));
+    });
+    const away = new Set(hidden);
+    for (let row = 0; row < holds.length; row++)
+      if (!(isShown[node[row]!] ?? (!levels || levels.includes(null))) || away.has(globalId[row]!)) holds[row] = 0;
   }
   private column(name: string): (string | null)[] {
     const values = Array.from({ length: this.index.size }, (): string | null => null);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { ShownPart } from '../federation/shown-part.ts';
 import { boxes, type TestBox } from '../scene/boxes.fixture.ts';
 import type { PropertySet } from '../scene/ifc-properties.ts';
 import type { ElementTable } from '../scene/prepare-model.ts';
@@ -64,6 +65,24 @@ const services = model(
 );
 
 describe('a rule of clashes', () => {
+  it('is of what line-ups show: their models, levels, and not what they hide', () => {
+    const shown = (part: Partial<ShownPart>) => ({
+      a: null,
+      b: { isLeftOut: false, levels: null, hidden: [], ...part },
+    });
+    const found = (part: Partial<ShownPart>) => pairs(runRule(rule(), structure, { ...services, shown: shown(part) }));
+    // Set A of the services still meets the structure: each set is asked on both sides.
+    const oneWay = (part: Partial<ShownPart>) => {
+      const ducts = { ...rule(), a: only('Discipline', 'S', 'Code'), b: only('Discipline', 'M', 'Code') };
+      return pairs(runRule(ducts, structure, { ...services, shown: shown(part) }));
+    };
+    expect(found({})).toEqual(pairs(runRule(rule(), structure, services)));
+    expect(oneWay({})).not.toEqual([]);
+    expect(oneWay({ isLeftOut: true })).toEqual([]);
+    expect(oneWay({ levels: [0] })).toEqual([]);
+    expect(oneWay({ levels: [0, null] })).toEqual(oneWay({}));
+    expect(oneWay({ hidden: ['duct'] }).some((pair) => pair.includes('duct'))).toBe(false);
+  });
   it('holds one set against another, whichever model they lie in', () => {
     expect(pairs(runRule(rule(), structure, services))).toEqual([
       'beam lagging',

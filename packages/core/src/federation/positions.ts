@@ -1,6 +1,6 @@
 /** Whether models of a federation lie together, and what is wrong with those that do not. */
 import { farApart } from './apart.ts';
-import type { Bounds } from '../scene/bounds.ts';
+import { around, type Bounds } from '../scene/bounds.ts';
 import type { SurveyPosition } from '../scene/ifc-structure.ts';
 import { boundsAt, placedTwice, turned, type Placing } from '../scene/placing.ts';
 
@@ -70,7 +70,7 @@ function wasMoved(now: Bounds, { placing, of }: SetPlacing): boolean {
 }
 
 /** Positions of the most models that lie near each other. */
-function mainCluster(models: readonly (Bounds | null)[]): number[] {
+export function mainCluster(models: readonly (Bounds | null)[]): number[] {
   let best: number[] = [];
   models.forEach((bounds) => {
     if (!bounds) return;
@@ -154,10 +154,6 @@ const mirrored = (bounds: Bounds, axis: number): Bounds => {
   [other[axis], other[axis + 3]] = [-bounds[axis + 3]!, -bounds[axis]!];
   return other;
 };
-const around = (all: readonly Bounds[]): Bounds =>
-  [0, 1, 2, 3, 4, 5].map((i) =>
-    all.reduce((found, bounds) => (i < 3 ? Math.min : Math.max)(found, bounds[i]!), i < 3 ? Infinity : -Infinity),
-  ) as unknown as Bounds;
 const diagonal = ([x0, y0, z0, x1, y1, z1]: Bounds): number => Math.hypot(x1 - x0, y1 - y0, z1 - z0);
 /** How much of the footprint of `a` lies in that of `b`, of 1. */
 function overlap(a: Bounds, b: Bounds): number {

@@ -3,6 +3,12 @@ export type Bounds = [number, number, number, number, number, number];
 
 export const emptyBounds = (): Bounds => [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
 
+/** Around boxes; empty without one. */
+export const around = (all: readonly Bounds[]): Bounds =>
+  emptyBounds().map((empty, i) =>
+    all.reduce((found, bounds) => (i < 3 ? Math.min : Math.max)(found, bounds[i]!), empty),
+  ) as unknown as Bounds;
+
 export const isEmpty = (bounds: Bounds): boolean => bounds[0] > bounds[3];
 
 /** Widens `bounds` by the unit cube placed by the matrix (column-major) that begins at `at`. */

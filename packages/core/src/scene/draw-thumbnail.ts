@@ -1,5 +1,8 @@
 /** A small picture of a scene package, drawn in software: parallel projection from the south-west, nearest surface wins. */
+import type { Bounds } from './bounds.ts';
+import type { Shapes } from './mesh-collector.ts';
 import type { ScenePackage } from './package.ts';
+import type { Point } from './pick.ts';
 
 export interface Picture {
   width: number;
@@ -17,54 +20,73 @@ const UP = [-Math.sin(HEIGHT) * Math.cos(AZIMUTH), -Math.sin(HEIGHT) * Math.sin(
 const LIGHT = [-0.35, -0.6, 0.72];
 const FEWEST_OPAQUE = 0.5;
 
-export function drawThumbnail({ shapes, instances, bounds }: ScenePackage, width = 480, height = 320): Picture {
-  const pixels = new Uint8Array(width * height * 4);
-  const depth = new Float32Array(width * height).fill(-Infinity);
-  const corners = project(bounds);
-  const scale = Math.min(
-    (width * 0.92) / Math.max(1e-6, corners.maxX - corners.minX),
-    (height * 0.92) / Math.max(1e-6, corners.maxY - corners.minY),
-  );
-  const midX = (corners.minX + corners.maxX) / 2;
-  const midY = (corners.minY + corners.maxY) / 2;
-  let points = new Float64Array(3 * 1024);
-  let world = new Float64Array(3 * 1024);
+export function drawThumbnail(scene: ScenePackage, width?: number, height?: number): Picture {
+  const drawing = new ThumbnailDrawing(scene.bounds, scene.origin, width, height);
+  drawing.add(scene);
+  return drawing.picture;
+}
 
-  for (let i = 0; i < instances.shape.length; i++) {
-    if (instances.colour[i * 4 + 3]! < 255 * FEWEST_OPAQUE) continue;
-    const shape = instances.shape[i]!;
-    const m = instances.matrix.subarray(i * 12, i * 12 + 12);
-    const first = shapes.vertexStarts[shape]!;
-    const count = shapes.vertexStarts[shape + 1]! - first;
-    if (points.length < count * 3) {
-      points = new Float64Array(count * 3);
-      world = new Float64Array(count * 3);
+/** One picture of several packages, which are given one after the other. `bounds`: around all of them, counted from `origin`. */
+export class ThumbnailDrawing {
+  readonly picture: Picture;
+  private readonly depth: Float32Array;
+  private readonly scale: number;
+  private readonly middle: readonly [number, number];
+  /** Of the shape that is being drawn: on the picture with its nearness, and in the world. */
+  private points = new Float64Array(3 * 1024);
+  private world = new Float64Array(3 * 1024);
+
+  constructor(
+    bounds: Bounds,
+    private readonly origin: Point,
+    width = 480,
+    height = 320,
+  ) {
+    this.picture = { width, height, pixels: new Uint8Array(width * height * 4) };
+    this.depth = new Float32Array(width * height).fill(-Infinity);
+    const { minX, maxX, minY, maxY } = project(bounds);
+    this.scale = Math.min((width * 0.92) / Math.max(1e-6, maxX - minX), (height * 0.92) / Math.max(1e-6, maxY - minY));
+    this.middle = [(minX + maxX) / 2, (minY + maxY) / 2];
+  }
+
+  /** O(triangles + pixels that they cover). */
+  add({ shapes, instances, origin }: ScenePackage): void {
+    const offset = origin.map((value, axis) => value - this.origin[axis]!);
+    for (let i = 0; i < instances.shape.length; i++) {
+      if (instances.colour[i * 4 + 3]! < 255 * FEWEST_OPAQUE) continue;
+      const shape = instances.shape[i]!;
+      this.place(shapes, shape, instances.matrix.subarray(i * 12, i * 12 + 12), offset);
+      const colour = instances.colour.subarray(i * 4, i * 4 + 3);
+      const { indices } = shapes;
+      for (let t = shapes.indexStarts[shape]!; t < shapes.indexStarts[shape + 1]!; t += 3)
+        this.fill(indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3, colour);
     }
+  }
+
+  private place({ vertexStarts, positions }: Shapes, shape: number, m: Float32Array, offset: readonly number[]): void {
+    const first = vertexStarts[shape]!;
+    const count = vertexStarts[shape + 1]! - first;
+    if (this.points.length < count * 3) {
+      this.points = new Float64Array(count * 3);
+      this.world = new Float64Array(count * 3);
+    }
+    const { points, world, scale, middle } = this;
+    const { width, height } = this.picture;
     for (let v = 0; v < count; v++) {
       const p = (first + v) * 3;
-      const [x, y, z] = [
-        shapes.positions[p]! / 65535,
-        shapes.positions[p + 1]! / 65535,
-        shapes.positions[p + 2]! / 65535,
-      ];
+      const [x, y, z] = [positions[p]! / 65535, positions[p + 1]! / 65535, positions[p + 2]! / 65535];
       for (let axis = 0; axis < 3; axis++)
-        world[v * 3 + axis] = m[axis]! * x + m[3 + axis]! * y + m[6 + axis]! * z + m[9 + axis]!;
+        world[v * 3 + axis] = m[axis]! * x + m[3 + axis]! * y + m[6 + axis]! * z + m[9 + axis]! + offset[axis]!;
       const w = world.subarray(v * 3, v * 3 + 3);
-      points[v * 3] = width / 2 + (dot(w, ACROSS) - midX) * scale;
-      points[v * 3 + 1] = height / 2 - (dot(w, UP) - midY) * scale;
+      points[v * 3] = width / 2 + (dot(w, ACROSS) - middle[0]) * scale;
+      points[v * 3 + 1] = height / 2 - (dot(w, UP) - middle[1]) * scale;
       points[v * 3 + 2] = dot(w, TOWARDS);
     }
-    for (let t = shapes.indexStarts[shape]!; t < shapes.indexStarts[shape + 1]!; t += 3)
-      fillTriangle(
-        shapes.indices[t]! * 3,
-        shapes.indices[t + 1]! * 3,
-        shapes.indices[t + 2]! * 3,
-        instances.colour.subarray(i * 4, i * 4 + 3),
-      );
   }
-  return { width, height, pixels };
 
-  function fillTriangle(a: number, b: number, c: number, colour: Uint8Array): void {
+  private fill(a: number, b: number, c: number, colour: Uint8Array): void {
+    const { points, world, depth } = this;
+    const { width, height, pixels } = this.picture;
     const [ax, ay, bx, by, cx, cy] = [
       points[a]!,
       points[a + 1]!,

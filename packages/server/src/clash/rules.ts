@@ -60,8 +60,8 @@ export async function listClashRules({ db }: Platform, actor: Member, ruleId?: s
 }
 
 const toContent = ({ a, b, kinds, tolerance, clearance, ignores }: Row['definition']) => ({
-  a: { match: a.match, conditions: [...a.conditions] },
-  b: { match: b.match, conditions: [...b.conditions] },
+  a: { ...a, conditions: [...a.conditions] },
+  b: { ...b, conditions: [...b.conditions] },
   ...{ kinds: [...kinds], tolerance, clearance, ignores: [...ignores] },
 });
 

@@ -1,5 +1,6 @@
 /** Runs a rule, pair of models by pair of models: what is found of a pair is kept, so that a run that was stopped or killed goes on there. */
-import type { ClashRule } from '@kindred/core/clash/rule';
+import type { ClashRule, RuledModel } from '@kindred/core/clash/rule';
+import type { ShownPart } from '@kindred/core/federation/shown-part';
 import type { RuledPair } from '@kindred/core/clash/run-rule';
 import { counted } from '@kindred/words/sentence';
 import { and, desc, eq, sql } from 'drizzle-orm';
@@ -7,6 +8,7 @@ import { alias } from 'drizzle-orm/pg-core';
 import { createHash } from 'node:crypto';
 import { changedBetween } from '../compare/changed-elements.ts';
 import { federations } from '../federation/schema.ts';
+import { shownBy } from '../federation/line-ups.ts';
 import { countFailedModels, sharedModelsOf, type SharedModel } from '../federation/service.ts';
 import { system } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
@@ -59,9 +61,11 @@ export function clashJobs(platform: Platform): { kinds: JobKind[]; interrupt: ()
   return { kinds: [job] as JobKind[], interrupt: () => open?.interrupt() };
 }
 
+/** A model with what the line-ups of the sets show of it. */
+type Partner = SharedModel & { shown: NonNullable<RuledModel['shown']> };
 interface ModelPair {
-  a: SharedModel;
-  b: SharedModel;
+  a: Partner;
+  b: Partner;
 }
 
 async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
@@ -80,16 +84,10 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
     { rule: typeof clashRules.$inferSelect; federation: typeof federations.$inferSelect },
   ];
   const told = { projectId: rule.projectId, subjectType: 'clash run' };
-  const models = await sharedModelsOf(db, federation);
+  const { models, notes } = await partnersOf(db, rule, federation);
   const pairs = pairsOf(models, rule.definition);
   const versionIds = models.map(({ versionId }) => versionId);
   await db.update(clashRuns).set({ versionIds, pairs: pairs.length }).where(eq(clashRuns.id, runId));
-  const notes = models.length ? [] : ['No model of this federation was shared yet.'];
-  const failed = await countFailedModels(db, federation);
-  if (failed)
-    notes.push(
-      `${counted(failed, 'model')} of this federation ${failed === 1 ? 'is' : 'are'} left out: what was shared last could not be prepared.`,
-    );
   const found: FoundIn[] = [];
   const unseen: ModelPair[] = [];
   for (const [i, pair] of pairs.entries()) {
@@ -120,12 +118,41 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
   live.announce(told);
 }
 
+const SETS = { a: 'first', b: 'second' } as const;
+
+async function partnersOf(
+  db: Db,
+  { projectId, definition }: typeof clashRules.$inferSelect,
+  federation: typeof federations.$inferSelect,
+): Promise<{ models: Partner[]; notes: string[] }> {
+  const shared = await sharedModelsOf(db, federation);
+  const notes = shared.length ? [] : ['No model of this federation was shared yet.'];
+  const failed = await countFailedModels(db, federation);
+  if (failed)
+    notes.push(
+      `${counted(failed, 'model')} of this federation ${failed === 1 ? 'is' : 'are'} left out: what was shared last could not be prepared.`,
+    );
+  const shownIn = async (set: 'a' | 'b'): Promise<(containerId: string) => ShownPart | null> => {
+    const { lineUpId } = definition[set];
+    if (!lineUpId) return () => null;
+    const shown = await shownBy(db, projectId, lineUpId);
+    if (!shown)
+      notes.push(
+        `The line-up of the ${SETS[set]} set is not there any more, or not for everyone: the set takes nothing.`,
+      );
+    return shown ?? (() => ({ isLeftOut: true, levels: null, hidden: [] }));
+  };
+  const [a, b] = [await shownIn('a'), await shownIn('b')];
+  const models = shared.map((model) => ({ ...model, shown: { a: a(model.containerId), b: b(model.containerId) } }));
+  return { models, notes };
+}
+
 function emptySets(found: readonly FoundIn[]): string[] {
   const taken = found.flatMap((one) => one.taken);
   if (!taken.length) return [];
   return (['a', 'b'] as const)
     .filter((set) => taken.every((part) => part[set] === 0))
-    .map((set) => `No element of these models belongs to set ${set.toUpperCase()}.`);
+    .map((set) => `The ${SETS[set]} set takes no element of these models.`);
 }
 
 /** Of how many runs what was found of pairs of models is kept. */
@@ -136,17 +163,15 @@ const forgetPairs = (db: Db, ruleId: string) =>
     where pair.a_version_id = any(recent.version_ids) and pair.b_version_id = any(recent.version_ids))`);
 
 /** Each model with each other, and with itself where that may be of interest. */
-function pairsOf(models: readonly SharedModel[], { ignores }: ClashRule): ModelPair[] {
+function pairsOf(models: readonly Partner[], { ignores }: ClashRule): ModelPair[] {
   const own = ignores.includes('same model') ? 1 : 0;
   return models.flatMap((a, i) => models.slice(i + own).map((b) => ({ a, b })));
 }
 
-/** Conditions may ask for parts of the codes of the models; a model that is put elsewhere clashes with others. */
+/** Conditions may ask for parts of the codes of the models; line-ups change, and a model that is put elsewhere clashes with others. */
 const fingerprintOf = (definition: ClashRule, { a, b }: ModelPair): string =>
   createHash('sha256')
-    .update(
-      JSON.stringify([definition, ...[a, b].map(({ fields, placing }) => (placing ? [fields, placing] : fields))]),
-    )
+    .update(JSON.stringify([definition, ...[a, b].map(({ fields, placing, shown }) => [fields, placing, shown])]))
     .digest('hex')
     .slice(0, 16);
 
@@ -183,7 +208,8 @@ async function clashesOf(
   try {
     const parts = wanted.map(({ fields }) => fields);
     const placings = wanted.map(({ placing }) => placing);
-    const question = { clashes: { rule: definition, parts, placings, carried } };
+    const shown = wanted.map((model) => model.shown);
+    const question = { clashes: { rule: definition, parts, placings, shown, carried } };
     const found = await ask<RuledPair>(models, question, 'not-clashed');
     await db
       .insert(clashPairs)

@@ -1,6 +1,7 @@
 /** Line-ups: choices of models, versions and storeys that somebody keeps, for themselves or for everyone. */
 import type { LineUp, saveLineUp as operation } from '@kindred/contract/federation/federations';
 import type { Body } from '@kindred/contract/platform/operation';
+import type { ShownPart } from '@kindred/core/federation/shown-part';
 import { and, asc, eq, inArray, or } from 'drizzle-orm';
 import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/caller.ts';
@@ -56,6 +57,22 @@ async function toLineUps(db: Db, actor: Member, rows: readonly { row: Row; owner
     if (!own.length && ownerId !== actor.id) return [];
     return [{ id, name, shared, models: own, levels, hidden, versionIds, owner, mine: ownerId === actor.id }];
   });
+}
+
+/** What a line-up for everyone shows of a model; undefined where there is no such line-up. */
+export async function shownBy(
+  db: Db,
+  projectId: string,
+  lineUpId: string,
+): Promise<((containerId: string) => ShownPart) | undefined> {
+  const [row] = await db
+    .select()
+    .from(lineUps)
+    .where(and(eq(lineUps.projectId, projectId), eq(lineUps.id, lineUpId), eq(lineUps.shared, true)));
+  if (!row) return undefined;
+  const within = new Set(row.models.map(({ containerId }) => containerId));
+  const levels = row.levels.length ? row.levels.map(({ elevation }) => elevation) : null;
+  return (containerId) => ({ isLeftOut: !within.has(containerId), levels, hidden: row.hidden });
 }
 
 export const saveLineUp = (platform: Platform, actor: Member, content: Body<typeof operation>): Promise<LineUp> =>

@@ -48,6 +48,18 @@ export const federationPins = pgTable(
   (t) => [primaryKey({ columns: [t.federationId, t.containerId] })],
 );
 
+export const federationPictures = pgTable('federation_pictures', {
+  federationId: uuid('federation_id')
+    .primaryKey()
+    .references(() => federations.id, { onDelete: 'cascade' }),
+  /** Of what was drawn, and how it was put. */
+  content: text('content').notNull(),
+  versionIds: uuid('version_ids').array().notNull(),
+  /** Null where there was nothing to draw. */
+  sha256: text('sha256'),
+  at: moment('at').notNull(),
+});
+
 export const lineUps = pgTable(
   'line_ups',
   {

@@ -24,6 +24,8 @@ import { placingsOf } from '../scene/placings.ts';
 import { federationPins, federations } from './schema.ts';
 
 type Row = typeof federations.$inferSelect;
+/** The queue of pictures of federations. */
+export const DRAW = 'draw-federation';
 
 export async function listFederations({ db }: Platform, actor: Member): Promise<Federation[]> {
   const rows = await db
@@ -215,6 +217,7 @@ export const addFederation = (
       .values({ projectId, name, folderId, whole: folderId === null, byId: actor.id, at: now() })
       .returning();
     await record(telling(row!, 'made'));
+    await unit.enqueue(DRAW, { federationId: row!.id });
     return (await views(db, actor, [row!]))[0]!;
   });
 
@@ -224,7 +227,7 @@ export const changeFederation = (
   id: string,
   { edition, ...fields }: Body<typeof changeOperation>,
 ): Promise<FederationView> =>
-  change(platform, actor, async ({ db, record }) => {
+  change(platform, actor, async ({ db, record, enqueue }) => {
     await federationRow(db, actor.projectId, id);
     if (fields.folderId !== undefined) await requireFolder(db, actor, fields.folderId);
     if (fields.name) await requireFreeName(db, actor.projectId, fields.name, id);
@@ -240,6 +243,7 @@ export const changeFederation = (
     if (!row)
       throw conflict('Someone else changed this federation meanwhile. Nothing was saved; look at theirs first.');
     await record(telling(row, 'changed'));
+    await enqueue(DRAW, { federationId: id });
     return (await views(db, actor, [row]))[0]!;
   });
 
@@ -256,7 +260,7 @@ export const pinModel = (
   { federationId, containerId }: { federationId: string; containerId: string },
   versionId: string | null,
 ): Promise<FederationView> =>
-  change(platform, actor, async ({ db, record }) => {
+  change(platform, actor, async ({ db, record, enqueue }) => {
     const row = await federationRow(db, actor.projectId, federationId);
     const model = (await modelsOf(db, actor, row)).find((one) => one.containerId === containerId);
     if (!model) throw notFound('model');
@@ -264,6 +268,7 @@ export const pinModel = (
     await db
       .delete(federationPins)
       .where(and(eq(federationPins.federationId, federationId), eq(federationPins.containerId, containerId)));
+    await enqueue(DRAW, { federationId });
     if (versionId) await db.insert(federationPins).values({ federationId, containerId, versionId });
     await record({
       ...telling(row, versionId ? 'model held' : 'model let go'),

@@ -1,4 +1,4 @@
-import type { ClashRule } from '@kindred/core/clash/rule';
+import type { ClashRule, RuledModel } from '@kindred/core/clash/rule';
 import type { RuledClash } from '@kindred/core/clash/run-rule';
 import type { ChangeCounts } from '@kindred/core/compare/change-counts';
 import type { SheetChange } from '@kindred/core/compare/compare-sheets';
@@ -93,14 +93,18 @@ export interface ClashQuestion {
   parts: Record<string, string>[];
   /** Of each model; null where it lies as it was delivered. */
   placings: (Placing | null)[];
+  /** What line-ups of the sets show of each model. */
+  shown: NonNullable<RuledModel['shown']>[];
   carried: KeptCarried | null;
 }
 /** Something that is found by reading models that were prepared. */
 export interface ModelQuestion {
   /** Before and after; of clashes the two, or the one. */
   models: ModelFiles[];
-  /** Clashes are looked for; otherwise what changed. */
+  /** Clashes are looked for; without this and the next what changed. */
   clashes?: ClashQuestion;
+  /** They are drawn; how each is put, null as it was delivered. */
+  picture?: readonly (Placing | null)[];
 }
 export interface FoundModelChanges {
   /** Metres that the model moved by as a whole. */

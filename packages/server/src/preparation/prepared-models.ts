@@ -8,11 +8,20 @@ import { readPreparedModel, type ModelContent } from '@kindred/core/scene/prepar
 import fs from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
+import type { DrawnModels } from './draw-models.ts';
 import type { ClashQuestion, FoundModelChanges, KeptFile, ModelFiles, ModelQuestion } from './messages.ts';
 
 const inflate = promisify(gunzip);
 
-export async function findInModels({ models, clashes }: ModelQuestion): Promise<FoundModelChanges | RuledPair> {
+export async function findInModels({
+  models,
+  clashes,
+  picture,
+}: ModelQuestion): Promise<FoundModelChanges | RuledPair | DrawnModels> {
+  if (picture) {
+    const { drawModels } = await import('./draw-models.ts');
+    return drawModels(models, picture);
+  }
   const contents: ModelContent[] = [];
   for (const files of models) contents.push(await readModel(files));
   const [one, other = one] = (clashes ? placed(contents, clashes) : contents) as [ModelContent, ModelContent?];
@@ -33,9 +42,13 @@ function changesBetween(before: ModelContent, after: ModelContent): FoundModelCh
   return { shift: found.shift, changes, counts: countChanges(changes), renamed };
 }
 
-function clashesBetween(one: ModelContent, other: ModelContent, { rule, parts, carried }: ClashQuestion): RuledPair {
-  const a = { content: one, parts: parts[0]! };
-  const b = one === other ? a : { content: other, parts: parts[1]! };
+function clashesBetween(
+  one: ModelContent,
+  other: ModelContent,
+  { rule, parts, shown, carried }: ClashQuestion,
+): RuledPair {
+  const a = { content: one, parts: parts[0]!, shown: shown[0]! };
+  const b = one === other ? a : { content: other, parts: parts[1]!, shown: shown[1]! };
   const known = carried && { a: new Set(carried.a), b: new Set(carried.b), clashes: carried.clashes };
   return runRule(rule, a, b, known);
 }
@@ -46,9 +59,9 @@ async function readModel({ scenes, elements, properties }: ModelFiles): Promise<
   return readPreparedModel(parts, (await contentOf(elements)).toString(), bufferOf(await contentOf(properties)));
 }
 
-async function contentOf({ path, gzipped }: KeptFile): Promise<Buffer> {
+export async function contentOf({ path, gzipped }: KeptFile): Promise<Buffer> {
   const bytes = await fs.readFile(path);
   return gzipped ? inflate(bytes) : bytes;
 }
 
-const bufferOf = (bytes: Buffer): ArrayBuffer => new Uint8Array(bytes).buffer;
+export const bufferOf = (bytes: Buffer): ArrayBuffer => new Uint8Array(bytes).buffer;

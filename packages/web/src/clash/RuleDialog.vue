@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { addClashRule, changeClashRule, type ClashRule } from '@kindred/contract/clash/clashes';
-import { CLASH_IGNORES, CLASH_KINDS, type ClashRule as Content } from '@kindred/core/clash/rule';
-import type { ElementFilter } from '@kindred/core/scene/element-filter';
-import { useQueryCache } from '@pinia/colada';
+import { CLASH_IGNORES, CLASH_KINDS, type ClashRule as Content, type RuleSet } from '@kindred/core/clash/rule';
+import { listLineUps } from '@kindred/contract/federation/federations';
+import { useQuery, useQueryCache } from '@pinia/colada';
 import { computed, reactive, ref } from 'vue';
 import { useNaming } from '../naming/store.ts';
 import FormDialog from '../platform/FormDialog.vue';
@@ -24,18 +24,20 @@ const fields = computed(() => [
 
 interface Form {
   name: string;
-  a: ElementFilter;
-  b: ElementFilter;
+  a: RuleSet;
+  b: RuleSet;
   kinds: Content['kinds'][number][];
   ignores: Content['ignores'][number][];
   /** Millimetres. */
   tolerance: number;
   clearance: number;
 }
-const copied = (filter: ElementFilter): ElementFilter => ({
-  match: filter.match,
-  conditions: filter.conditions.map((condition) => ({ ...condition })),
+const copied = (set: RuleSet) => ({ ...set, conditions: set.conditions.map((condition) => ({ ...condition })) });
+const { data: all } = useQuery({
+  key: () => [project.projectId, 'line-up'],
+  query: () => call(listLineUps, { params: project.params }),
 });
+const lineUps = computed(() => (all.value ?? []).filter(({ shared }) => shared));
 const formOf = ({ name, a, b, kinds, ignores, tolerance, clearance }: Content & { name: string }): Form => ({
   ...{ name, a: copied(a), b: copied(b), kinds: [...kinds], ignores: [...ignores] },
   ...{ tolerance: tolerance * 1000, clearance: clearance * 1000 },
@@ -50,8 +52,7 @@ function take(name: string): void {
 async function save(): Promise<void> {
   const body = {
     ...{ name: form.name.trim(), kinds: form.kinds, ignores: form.ignores },
-    a: { match: form.a.match, conditions: [...form.a.conditions] },
-    b: { match: form.b.match, conditions: [...form.b.conditions] },
+    ...{ a: copied(form.a), b: copied(form.b) },
     ...{ tolerance: form.tolerance / 1000, clearance: form.clearance / 1000 },
   };
   const saved = props.rule
@@ -82,8 +83,8 @@ async function save(): Promise<void> {
     >
     <label class="field"><span>Name</span><el-input v-model="form.name" maxlength="80" /></label>
     <div class="sets">
-      <SetEditor v-model="form.a" name="These" :fields="fields" />
-      <SetEditor v-model="form.b" name="against these" :fields="fields" />
+      <SetEditor v-model="form.a" name="These" :fields="fields" :line-ups="lineUps" />
+      <SetEditor v-model="form.b" name="against these" :fields="fields" :line-ups="lineUps" />
     </div>
     <div class="grid">
       <div class="field">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One of the two sets of a rule: conditions on what is said of elements; none is everything. */
-import { FILTER_TESTS, type ElementFilter, type FilterCondition } from '@kindred/core/scene/element-filter';
+import type { RuleSet } from '@kindred/core/clash/rule';
+import { FILTER_TESTS, type FilterCondition } from '@kindred/core/scene/element-filter';
 import { OF_CODE, OF_ELEMENT } from '@kindred/core/scene/element-index';
 import { Plus, X } from '@lucide/vue';
 import { computed } from 'vue';
@@ -9,8 +10,10 @@ const props = defineProps<{
   name: string;
   /** Fields of codes of containers. */
   fields: readonly string[];
+  /** For everyone. */
+  lineUps: readonly { id: string; name: string }[];
 }>();
-const filter = defineModel<ElementFilter>({ required: true });
+const filter = defineModel<RuleSet>({ required: true });
 const change = (i: number, part: Partial<FilterCondition>): void =>
   void (filter.value = {
     ...filter.value,
@@ -78,6 +81,20 @@ const saysNothing = ({ test }: FilterCondition): boolean => test === 'is said' |
       <span v-else />
       <button type="button" title="Remove the condition" @click="remove(i)"><X :size="13" /></button>
     </div>
+    <label v-if="lineUps.length || filter.lineUpId" class="quiet"
+      >of the line-up
+      <select
+        :value="filter.lineUpId ?? ''"
+        :aria-label="`${name}: line-up`"
+        @change="filter = { ...filter, lineUpId: ($event.target as HTMLSelectElement).value || null }"
+      >
+        <option value="">any model</option>
+        <option v-for="one in lineUps" :key="one.id" :value="one.id">{{ one.name }}</option>
+        <option v-if="filter.lineUpId && !lineUps.some(({ id }) => id === filter.lineUpId)" :value="filter.lineUpId">
+          one that is not there any more
+        </option>
+      </select></label
+    >
     <button type="button" class="button-link" @click="add"><Plus :size="13" /> Condition</button>
   </fieldset>
 </template>

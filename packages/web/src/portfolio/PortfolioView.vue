@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { downloadFederationPicture, listFederationPictures } from '@kindred/contract/federation/federations';
 import { listProjects } from '@kindred/contract/portfolio/portfolio';
 import { Plus } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import EmptyPlace from '../platform/EmptyPlace.vue';
-import { call } from '../platform/api.ts';
+import { addressOf, call } from '../platform/api.ts';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { day, isOverdue } from '../platform/time.ts';
 import NewProjectDialog from './NewProjectDialog.vue';
@@ -13,6 +14,17 @@ import NewProjectDialog from './NewProjectDialog.vue';
 const router = useRouter();
 const creating = ref(false);
 const { data: projects } = useQuery({ key: ['projects'], query: () => call(listProjects) });
+const { data: pictures } = useQuery({ key: ['federation pictures'], query: () => call(listFederationPictures) });
+/** Of the first federation of each project. */
+const pictureOf = computed(
+  () =>
+    new Map(
+      (pictures.value ?? []).toReversed().map(({ projectId, federationId, name, picture }) => {
+        const src = addressOf(downloadFederationPicture, { projectId, federationId }, { of: picture });
+        return [projectId, { src, alt: `Federation ${name}` }];
+      }),
+    ),
+);
 const open = (projectId: string) => router.push({ name: 'register', params: { projectId } });
 </script>
 
@@ -34,6 +46,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
       <thead>
         <tr>
           <th>Number</th>
+          <th v-if="pictureOf.size" aria-label="Picture"></th>
           <th>Project</th>
           <th>Kind</th>
           <th>Next date</th>
@@ -52,6 +65,9 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
           @keydown.enter="open(project.id)"
         >
           <td class="mono">{{ project.number }}</td>
+          <td v-if="pictureOf.size" class="picture">
+            <img v-if="pictureOf.has(project.id)" v-bind="pictureOf.get(project.id)" width="96" height="64" />
+          </td>
           <td>
             <b>{{ project.name }}</b><br /><span class="quiet">{{ project.address || ' ' }}</span>
           </td>
@@ -84,3 +100,12 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
     <NewProjectDialog v-if="creating" @close="creating = false" />
   </div>
 </template>
+
+<style scoped>
+.picture {
+  width: 112px;
+}
+img {
+  display: block;
+}
+</style>

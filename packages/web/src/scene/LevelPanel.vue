@@ -7,18 +7,22 @@ import { computed, ref, watch } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import { LevelFilter, type LevelChoice } from './level-filter.ts';
+import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
+import { LevelFilter, levelsAmong, type LevelChoice } from './level-filter.ts';
 import type { LoadedModel } from './models.ts';
 
 const props = defineProps<{
   models: readonly LoadedModel[];
   disciplineOf: (versionId: string) => string;
-  /** Containers of the models that are open, with their version where it is not the newest. */
-  open: readonly { containerId: string; versionId: string | null }[];
+  /** Containers of the models that are open. */
+  open: readonly { containerId: string; versionId: string }[];
+  /** Elements that are hidden one by one. */
+  hidden: () => readonly number[];
 }>();
 const emit = defineEmits<{
   isolate: [elements: Iterable<number>, rest: 'hidden' | 'ghost'];
   all: [];
+  hide: [elements: readonly number[]];
   /** Another choice of models. */
   models: [versionIds: string[]];
 }>();
@@ -53,20 +57,55 @@ const { data: lineUps, refetch } = useQuery({
 });
 const name = ref('');
 const forEveryone = ref(false);
+const isHeld = ref(false);
+const without = ref(true);
+const hiddenIds = (): string[] => {
+  const tables = new Map(props.models.map(({ slot, table }) => [slot, table]));
+  return props.hidden().flatMap((element) => tables.get(slotOf(element))?.globalId[rowOf(element)] ?? []);
+};
 async function save(): Promise<void> {
+  const { levels, disciplines: chosen } = choice.value;
   const body = {
-    ...{ name: name.value.trim(), shared: forEveryone.value, levels: [...(choice.value.levels ?? [])], hidden: [] },
-    models: props.open.map((one) => ({ ...one })),
+    ...{ name: name.value.trim(), shared: forEveryone.value, hidden: without.value ? hiddenIds() : [] },
+    levels: filter.value.levels.flatMap(({ name, elevation }) => (levels?.includes(name) ? { name, elevation } : [])),
+    models: props.open
+      .filter(({ versionId }) => !chosen || chosen.includes(props.disciplineOf(versionId)))
+      .map(({ containerId, versionId }) => ({ containerId, versionId: isHeld.value ? versionId : null })),
   };
   if (!(await attempt(() => call(saveLineUp, { params: project.params, body })))) return;
   await refetch();
   sayDone(`Line-up “${body.name}” saved${body.shared ? ' for everyone' : ' for you'}.`);
   name.value = '';
 }
-function take({ versionIds, levels }: LineUp): void {
-  choice.value = { levels: levels.length ? levels : null, disciplines: null };
-  emit('models', versionIds);
+/** What it hides can be hidden once its models are open. */
+const taken = ref<LineUp>();
+function take(lineUp: LineUp): void {
+  emit('all');
+  taken.value = lineUp;
+  emit('models', lineUp.versionIds);
 }
+watch(
+  [taken, () => props.models],
+  () => {
+    const lineUp = taken.value;
+    const open = new Set(props.models.map(({ versionId }) => versionId));
+    if (!lineUp?.versionIds.every((id) => open.has(id)) || open.size !== lineUp.versionIds.length) return;
+    taken.value = undefined;
+    const names = levelsAmong(filter.value.levels, lineUp.levels);
+    choice.value = { levels: names.length ? names : null, disciplines: null };
+    const away = new Set(lineUp.hidden);
+    if (!away.size) return;
+    const elements = props.models.flatMap(({ slot, table }) =>
+      table.globalId.flatMap((id, row) => (away.has(id) ? elementNumber(slot, row) : [])),
+    );
+    emit('hide', elements);
+  },
+  { flush: 'post' },
+);
+const aboutOf = ({ mine, shared, owner, models }: LineUp): string =>
+  [mine ? shared && 'for everyone' : owner, models.some(({ versionId }) => versionId) && 'held versions']
+    .filter(Boolean)
+    .join(', ');
 async function remove({ id }: LineUp): Promise<void> {
   await attempt(() => call(removeLineUp, { params: { ...project.params, lineUpId: id } }));
   await refetch();
@@ -105,10 +144,10 @@ async function remove({ id }: LineUp): Promise<void> {
       >
       <button v-if="!isAll" class="button-link" @click="showAll">Everything again</button>
     </p>
-    <h3>Line-ups <span class="quiet">models and levels</span></h3>
+    <h3>Line-ups <span class="quiet">models, levels, what is hidden</span></h3>
     <p v-for="one in lineUps" :key="one.id" class="row">
       <button class="button-link" @click="take(one)">{{ one.name }}</button>
-      <small class="quiet">{{ one.mine ? (one.shared ? 'for everyone' : '') : one.owner }}</small>
+      <small class="quiet">{{ aboutOf(one) }}</small>
       <button v-if="one.mine || project.view?.me.administrator" :title="`Remove ${one.name}`" @click="remove(one)">
         <X :size="13" />
       </button>
@@ -122,6 +161,8 @@ async function remove({ id }: LineUp): Promise<void> {
         aria-label="Name of the line-up"
       />
       <label class="row"><input v-model="forEveryone" type="checkbox" /> for everyone</label>
+      <label class="row"><input v-model="isHeld" type="checkbox" /> at these versions, not the newest</label>
+      <label class="row"><input v-model="without" type="checkbox" /> without what is hidden now</label>
       <el-button native-type="submit" size="small" :disabled="!name.trim()">Save line-up</el-button>
     </form>
   </div>

@@ -116,11 +116,10 @@ function disciplineOf(versionId: string): string {
   const container = containerOf(versionId);
   return (container && registerWords.parts(container).Discipline) || titleOf(versionId);
 }
-/** As line-ups keep them: at the newest version, as the list has them. */
 const openContainers = computed(() =>
   models.value.flatMap(({ versionId }) => {
     const container = containerOf(versionId);
-    return container ? [{ containerId: container.id, versionId: null }] : [];
+    return container ? [{ containerId: container.id, versionId }] : [];
   }),
 );
 const tables = computed(() => new Map(models.value.map(({ versionId, table }) => [versionId, table])));
@@ -409,6 +408,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             :discipline-of="disciplineOf"
             :open="openContainers"
             @isolate="(elements, rest) => layers?.isolate(elements, rest)"
+            :hidden="() => layers!.state().hidden"
+            @hide="(elements) => layers?.hide(elements)"
             @all="layers?.showAll()"
             @models="openVersions"
           />

@@ -29,9 +29,9 @@ const disciplineOf = (versionId: string): string => ({ a: 'Architecture', s: 'St
 it('shows level by level, and discipline by discipline, over all models', () => {
   const filter = new LevelFilter(models);
   expect(filter.levels).toEqual([
-    { name: 'Ground', elements: 3 },
-    { name: 'Upper', elements: 2 },
-    { name: NO_LEVEL, elements: 1 },
+    { name: 'Ground', elevation: 0, elements: 3 },
+    { name: 'Upper', elevation: 3, elements: 2 },
+    { name: NO_LEVEL, elevation: null, elements: 1 },
   ]);
   const found = (levels: string[] | null, disciplines: string[] | null) => [
     ...filter.elements({ levels, disciplines }, disciplineOf),

@@ -1,5 +1,5 @@
 /** Elements by level and discipline, over all models. */
-import { levelsOf } from '@kindred/core/scene/levels';
+import { isOnLevel, levelsOf } from '@kindred/core/scene/levels';
 import { levelOfRows } from '@kindred/core/scene/rows-on-levels';
 import { elementNumber } from './engine/element-numbers.ts';
 import type { LoadedModel } from './models.ts';
@@ -13,7 +13,8 @@ export interface LevelChoice {
 
 /** Made anew when models come or go; asked again and again. */
 export class LevelFilter {
-  readonly levels: { name: string; elements: number }[];
+  /** `elevation`: null for what stands on no level. */
+  readonly levels: { name: string; elevation: number | null; elements: number }[];
   private readonly ofRows: Int16Array[];
 
   constructor(private readonly models: readonly LoadedModel[]) {
@@ -21,8 +22,11 @@ export class LevelFilter {
     this.ofRows = models.map(({ table }, i) => levelOfRows(table, found, i));
     const counts = new Uint32Array(found.length + 1);
     for (const rows of this.ofRows) for (const level of rows) counts[level < 0 ? found.length : level]!++;
-    this.levels = [...found.map(({ name, elevation }) => name || `${elevation.toFixed(2)} m`), NO_LEVEL]
-      .map((name, i) => ({ name, elements: counts[i]! }))
+    this.levels = [
+      ...found.map(({ name, elevation }) => ({ name: name || `${elevation.toFixed(2)} m`, elevation })),
+      { name: NO_LEVEL, elevation: null },
+    ]
+      .map((level, i) => ({ ...level, elements: counts[i]! }))
       .filter(({ elements }, i) => elements > 0 || i < found.length);
   }
 
@@ -43,3 +47,16 @@ export class LevelFilter {
     return chosen.subarray(0, count);
   }
 }
+
+/** Names of the levels that somebody kept, by elevation: another model may call them otherwise. */
+export const levelsAmong = (
+  levels: LevelFilter['levels'],
+  kept: readonly { elevation: number | null; name: string }[],
+): string[] =>
+  levels
+    .filter(({ name, elevation }) =>
+      kept.some((one) =>
+        one.elevation === null || elevation === null ? one.name === name : isOnLevel(elevation, [one.elevation]),
+      ),
+    )
+    .map(({ name }) => name);
