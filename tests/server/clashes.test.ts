@@ -425,9 +425,7 @@ it('holds a set against what a line-up for everyone shows', async () => {
   expect(await again(3)).toEqual(['gone', 'gone']);
   await architect.api.call(removeLineUp, { params: { ...project.params, lineUpId: id } });
   await again(4);
-  expect((await rule(architect.api, made.id)).run!.note).toMatch(
-    /The line-up of the second set is not there any more/,
-  );
+  expect((await rule(architect.api, made.id)).run!.note).toMatch(/The line-up of the second set is not there any more/);
 });
 
 it('is removed with its rules and their clashes; issues stay', async () => {

@@ -1,7 +1,7 @@
 /** Pictures of federations, as everybody knows them: drawn anew whenever other models take part or lie elsewhere. */
 import type { FederationPicture } from '@kindred/contract/federation/federations';
 import { allows } from '@kindred/core/people/rights';
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import type { Actor, Member } from '../platform/caller.ts';
 import type { Change } from '../platform/change.ts';
@@ -110,7 +110,7 @@ const picturesFor = (db: Db, member: Member, federationId?: string) =>
         seesAll(member),
       ),
     )
-    .orderBy(asc(federations.at), asc(federations.name));
+    .orderBy(desc(sql`cardinality(${federationPictures.versionIds})`), asc(federations.name));
 
 /** Its hash. */
 export async function pictureOf({ db }: Platform, actor: Member, federationId: string): Promise<string> {

@@ -84,6 +84,7 @@ const sizeOf = ({ position }: ModelPlace): string =>
             </td>
             <td class="mono size">{{ sizeOf(place) }}</td>
             <td>
+              <p v-if="!place.findings.length" class="quiet">nothing</p>
               <p v-for="finding in place.findings" :key="finding.code">{{ sayPosition(finding) }}</p>
               <p v-if="place.placing" class="quiet">It would lie with them {{ sayPlacing(place.placing) }}.</p>
               <p v-if="place.set">

@@ -3,7 +3,7 @@
 import type { ModelPlace } from '@kindred/contract/federation/federations';
 import { placeModel } from '@kindred/contract/scene/placings';
 import { useQueryCache } from '@pinia/colada';
-import { computed, reactive } from 'vue';
+import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
 import FormDialog from '../platform/FormDialog.vue';
 import { useProject } from '../portfolio/store.ts';
@@ -13,20 +13,20 @@ const props = defineProps<{ name: string; place: ModelPlace; all: readonly { nam
 const emit = defineEmits<{ close: [] }>();
 const project = useProject();
 const cache = useQueryCache();
-const begin = props.place.placing ?? props.place.set?.placing ?? { turn: 0, shift: [0, 0, 0] };
-const rounded = (value: number): number => Math.round(value * 1e6) / 1e6;
-const form = reactive({ turn: rounded(begin.turn), x: begin.shift[0], y: begin.shift[1], z: begin.shift[2] });
+const { turn, shift } = props.place.placing ?? props.place.set?.placing ?? { turn: 0, shift: [0, 0, 0] };
 const FIELDS = [
-  { key: 'turn', label: 'Turn, ° counter-clockwise about its origin', most: 360 },
-  { key: 'x', label: 'Shift along x, m', most: 1e8 },
-  { key: 'y', label: 'Shift along y, m', most: 1e8 },
-  { key: 'z', label: 'Shift upwards, m', most: 1e8 },
+  { label: 'Turn, ° counter-clockwise about its origin', most: 360 },
+  { label: 'Shift along x, m', most: 1e8 },
+  { label: 'Shift along y, m', most: 1e8 },
+  { label: 'Shift upwards, m', most: 1e8 },
 ] as const;
-const placing = computed(() => ({
-  turn: form.turn,
-  shift: [form.x, form.y, form.z] as [number, number, number],
-}));
-const isReady = computed(() => FIELDS.every(({ key }) => Number.isFinite(form[key])));
+const written = ref([turn, ...shift].map((value) => String(Math.round(value * 1e6) / 1e6)));
+const numbers = computed(() => written.value.map((value) => (value.trim() ? Number(value) : NaN)));
+const isReady = computed(() => FIELDS.every(({ most }, i) => Math.abs(numbers.value[i]!) <= most));
+const placing = computed(() => {
+  const [turned, x, y, z] = numbers.value as [number, number, number, number];
+  return { turn: turned, shift: [x, y, z] as [number, number, number] };
+});
 const drawn = computed(() =>
   props.all.map((one) =>
     one.place.containerId === props.place.containerId && isReady.value
@@ -35,7 +35,7 @@ const drawn = computed(() =>
   ),
 );
 async function save(): Promise<void> {
-  const isNone = !form.turn && !form.x && !form.y && !form.z;
+  const isNone = numbers.value.every((value) => value === 0);
   await call(placeModel, {
     params: { ...project.params, containerId: props.place.containerId },
     body: { placing: isNone ? null : placing.value },
@@ -55,17 +55,10 @@ async function save(): Promise<void> {
   >
     <div class="two">
       <div>
-        <label v-for="{ key, label, most } in FIELDS" :key="key" class="field"
+        <label v-for="({ label }, i) in FIELDS" :key="label" class="field"
           ><span>{{ label }}</span
-          ><el-input-number
-            v-model="form[key]"
-            :min="-most"
-            :max="most"
-            :controls="false"
-            :precision="6"
-            :aria-label="label"
-            style="width: 100%"
-        /></label>
+          ><el-input v-model="written[i]" type="number" step="any" :aria-label="label" />
+        </label>
         <p class="quiet">
           Holds for everyone, in scenes, plans and clashes, and for every version of this model; its rules of clashes
           run again. The file stays as it was delivered. Viewpoints and marks that were saved keep their place.

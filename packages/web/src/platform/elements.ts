@@ -39,6 +39,7 @@ const elements = {
 /** Large, and needed by few: they come when they are first shown. */
 const later = {
   ElDatePicker: defineAsyncComponent(() => import('./elements/date-picker.ts')),
+  ElInputNumber: defineAsyncComponent(() => import('./elements/input-number.ts')),
   ElMention: defineAsyncComponent(() => import('./elements/mention.ts')),
   ElDrawer: defineAsyncComponent(() => import('./elements/drawer.ts')),
   ElSlider: defineAsyncComponent(() => import('./elements/slider.ts')),

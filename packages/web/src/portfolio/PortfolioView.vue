@@ -15,7 +15,7 @@ const router = useRouter();
 const creating = ref(false);
 const { data: projects } = useQuery({ key: ['projects'], query: () => call(listProjects) });
 const { data: pictures } = useQuery({ key: ['federation pictures'], query: () => call(listFederationPictures) });
-/** Of the first federation of each project. */
+/** Of the federation of the most models of each project. */
 const pictureOf = computed(
   () =>
     new Map(
@@ -66,7 +66,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
         >
           <td class="mono">{{ project.number }}</td>
           <td v-if="pictureOf.size" class="picture">
-            <img v-if="pictureOf.has(project.id)" v-bind="pictureOf.get(project.id)" width="96" height="64" />
+            <img v-if="pictureOf.has(project.id)" v-bind="pictureOf.get(project.id)" width="120" height="80" />
           </td>
           <td>
             <b>{{ project.name }}</b><br /><span class="quiet">{{ project.address || ' ' }}</span>
@@ -103,7 +103,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
 
 <style scoped>
 .picture {
-  width: 112px;
+  width: 136px;
 }
 img {
   display: block;
