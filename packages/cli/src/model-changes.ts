@@ -2,7 +2,7 @@ import { compareModels, type ComparedModel, type ElementChange } from '@kindred/
 import type { PropertyChange } from '@kindred/core/compare/compare-properties';
 import { decodeProperties } from '@kindred/core/scene/property-file';
 import type { PreparedModel } from '@kindred/core/scene/prepare-model';
-import { sayPropertyChange, sayShapeChange, sayShift } from '@kindred/words/model-changes';
+import { sayPropertyChange, sayMotion, sayShapeChange } from '@kindred/words/model-changes';
 import { progressBar } from './progress.ts';
 
 /** How many pairs between two looks at the bar. */
@@ -32,7 +32,7 @@ export function listModelChanges(before: PreparedModel, after: PreparedModel) {
   };
   return {
     data,
-    text: [...(found.shift ? [sayShift(found.shift)] : []), text(data, found.changed)].join('\n'),
+    text: [...(found.motion ? [`${sayMotion(found.motion)}.`] : []), text(data, found.changed)].join('\n'),
     findings: data.added.length + data.removed.length + data.changed.length,
   };
 }

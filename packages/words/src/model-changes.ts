@@ -3,6 +3,8 @@ import type { ChangeKind } from '@kindred/core/compare/change-counts';
 import type { ElementChange } from '@kindred/core/compare/compare-models';
 import type { PropertyChange, SaidValue } from '@kindred/core/compare/compare-properties';
 import type { Point } from '@kindred/core/scene/pick';
+import type { Placing } from '@kindred/core/scene/placing';
+import { sayPlacing } from './positions.ts';
 import { counted } from './sentence.ts';
 import { sayValue } from './property-values.ts';
 
@@ -20,9 +22,9 @@ export const MODEL_CHANGE_WORDS: Record<ChangeKind, string> = {
 const sayMove = (moved: Point): string =>
   `moved by ${metres(Math.hypot(...moved))} (${moved.map((value) => Math.round(value * 1000) / 1000).join(', ')})`;
 
-/** Of a model that moved as a whole. */
-export const sayShift = (shift: Point): string =>
-  `The whole model ${sayMove(shift)}: changes of elements are told against that.`;
+/** Of a model that moved as a whole, without the full stop. */
+export const sayMotion = (motion: Placing): string =>
+  `The whole model ${motion.turn ? `is ${sayPlacing(motion)}` : sayMove(motion.shift)}`;
 
 /** `moved by 0.5 m (0.3, 0.4, 0), turned by 90°`: how an element changed, without its properties; empty where only those did. */
 export function sayShapeChange({

@@ -107,7 +107,8 @@ export type FederationPicture = Static<typeof FederationPicture>;
 export const listFederationPictures = operation('listFederationPictures', {
   method: 'get',
   path: '/federation-pictures',
-  summary: 'Federations of your projects that have a picture of which you see every model; those of the most models first',
+  summary:
+    'Federations of your projects that have a picture of which you see every model; those of the most models first',
   access: 'signed in',
   response: Type.Array(FederationPicture),
 });

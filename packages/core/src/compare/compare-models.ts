@@ -7,7 +7,8 @@ import { PropertyComparison, type PropertyChange, type SaidModel } from './compa
 import { matchElements, type ElementPair, type ElementPlace } from './match-elements.ts';
 import { motionBetween, NEAR, type Motion } from '../scene/same-body.ts';
 import { SameInstances } from './same-instances.ts';
-import { shiftOfAll } from './shift-of-all.ts';
+import { placeScene, type Placing } from '../scene/placing.ts';
+import { wholeMotion, type MovedElement } from './whole-motion.ts';
 
 export interface ComparedModel extends SaidModel {
   scene: ScenePackage;
@@ -35,8 +36,8 @@ export interface ElementChange {
   properties: PropertyChange[];
 }
 export interface ModelComparison {
-  /** Metres that most elements moved by together: the model as a whole; null where it did not. */
-  shift: Point | null;
+  /** What most elements did together: the model as a whole; null where it did not. */
+  motion: Placing | null;
   /** Rows of the later table. */
   added: number[];
   /** Rows of the earlier table. */
@@ -60,11 +61,15 @@ export function compareModels(
   const matched = matchElements(before.table, after.table, left.place, right.place);
   const instances = new SameInstances(before.scene, after.scene);
   const said = new PropertyComparison(before, after);
+  const together: MovedElement[] = [];
   const shapes = matched.pairs.map((pair, i) => {
     onPair(i + 1, matched.pairs.length);
-    return instances.areSame(left.rangeOf(pair.before), right.rangeOf(pair.after))
-      ? SAME
-      : compareShapes(left.of(pair.before), right.of(pair.after));
+    if (instances.areSame(left.rangeOf(pair.before), right.rangeOf(pair.after))) return SAME;
+    const [a, b] = [left.of(pair.before), right.of(pair.after)];
+    const shape = compareShapes(a, b);
+    if (shape !== SAME && !shape.geometry)
+      together.push({ before: a.measures.middle, after: b.measures.middle, turned: shape.turned });
+    return shape;
   });
   const changed: ElementChange[] = [];
   const unchanged: ElementPair[] = [];
@@ -74,7 +79,16 @@ export function compareModels(
     if (properties.length || shape !== SAME) changed.push({ ...pair, ...shape, properties });
     else unchanged.push(pair);
   });
-  return { shift: shiftOfAll(shapes), added: matched.added, removed: matched.removed, changed, unchanged };
+  const motion = wholeMotion(together, matched.pairs.length);
+  return { motion, added: matched.added, removed: matched.removed, changed, unchanged };
+}
+
+/** The same, where the model as a whole moved each change against that: elements that stayed behind have moved. */
+export function compareModelsAsWholes(before: ComparedModel, after: ComparedModel): ModelComparison {
+  const found = compareModels(before, after);
+  const { motion } = found;
+  if (!motion) return found;
+  return { ...compareModels({ ...before, scene: placeScene(before.scene, motion) }, after), motion };
 }
 
 type Shape = Pick<ElementChange, 'moved' | 'turned' | 'geometry'>;

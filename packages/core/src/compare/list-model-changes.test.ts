@@ -18,7 +18,7 @@ const nothing = { moved: null, turned: null, geometry: null, properties: [] };
 it('numbers what was added, removed and changed, each with what it is', () => {
   const fire = { set: 'Pset_WallCommon', name: 'FireRating', before: null, after: { value: 'EI 60' } };
   const changes = listModelChanges(table(['a', 'b', 'c', 'd']), table(['a', 'x', 'c', 'new']), {
-    ...{ shift: null, added: [3], removed: [3], unchanged: [] },
+    ...{ motion: null, added: [3], removed: [3], unchanged: [] },
     changed: [
       { ...nothing, before: 0, after: 0, renamed: false, moved: [1, 0, 0], properties: [fire] },
       { ...nothing, before: 1, after: 1, renamed: true, properties: [fire] },

@@ -3,7 +3,6 @@ import { storeyOf } from '../scene/storeys.ts';
 import type { ElementTable } from '../scene/prepare-model.ts';
 import type { ChangeKind } from './change-counts.ts';
 import type { ElementChange, ModelComparison } from './compare-models.ts';
-import { changesBesidesShift } from './shift-of-all.ts';
 
 export interface ModelChange extends Omit<ElementChange, 'before' | 'after' | 'renamed'> {
   /** From 1. */
@@ -36,7 +35,7 @@ export function listModelChanges(
       ...aboutOf(before, row),
       ...nothing,
     })),
-    ...changesBesidesShift(comparison).map(({ renamed, ...change }) => ({
+    ...comparison.changed.map(({ renamed, ...change }) => ({
       ...change,
       kind: kindOf(change),
       ...aboutOf(after, change.after),

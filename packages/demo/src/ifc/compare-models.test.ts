@@ -1,4 +1,10 @@
-import { compareModels, type ComparedModel, type ModelComparison } from '@kindred/core/compare/compare-models';
+import {
+  compareModels,
+  compareModelsAsWholes,
+  type ComparedModel,
+  type ModelComparison,
+} from '@kindred/core/compare/compare-models';
+import { placeScene, type Placing } from '@kindred/core/scene/placing';
 import { prepareModel } from '@kindred/core/scene/prepare-model';
 import { decodeProperties } from '@kindred/core/scene/property-file';
 import type { IfcAPI } from 'web-ifc';
@@ -110,6 +116,26 @@ describe('two versions of a model', () => {
     expect(found.removed.map((row) => one.table.name[row])).toEqual([gone.name]);
     expect(found.changed.every((change) => change.renamed)).toBe(true);
     for (const { before: row, after } of found.changed) expect(one.table.name[row]).toBe(other.table.name[after]);
+  });
+
+  it('are told against the model where that moved and turned as a whole', () => {
+    const placing: Placing = { turn: 23, shift: [120, -40, 3] };
+    const put = (of: ComparedModel): ComparedModel => ({ ...of, scene: placeScene(of.scene, placing) });
+    const one = before();
+    const alike = compareModelsAsWholes(one, put(before()));
+    expect(alike).toMatchObject({ added: [], removed: [], changed: [] });
+    expect(alike.motion).toEqual({ turn: expect.closeTo(23, 4), shift: close(120, -40, 3) });
+    const other = put(model(edited()));
+    const found = compareModelsAsWholes(one, other);
+    expect(found.changed).toHaveLength(5);
+    expect(told(found, other).get(turned.name)).toMatchObject({
+      turned: { degrees: expect.closeTo(30, 2) },
+      geometry: null,
+    });
+    const away = told(found, other).get(moved.name)!.moved!;
+    expect(Math.hypot(...away)).toBeCloseTo(0.25, 3);
+    // Each by itself is told too.
+    expect(compareModels(one, other).changed.length).toBeGreaterThan(parts.length / 2);
   });
 
   it('written in another unit are alike', () => {

@@ -1,6 +1,6 @@
 /** What changed between two versions of a model, found in a process of its own and kept whole or not at all. */
 import type { ModelChange } from '@kindred/core/compare/list-model-changes';
-import { sayShift } from '@kindred/words/model-changes';
+import { sayMotion } from '@kindred/words/model-changes';
 import { eq } from 'drizzle-orm';
 import type { Db } from '../platform/database.ts';
 import { ProblemError } from '../platform/errors.ts';
@@ -33,13 +33,13 @@ export async function compareModelsOf(
       await unit.insert(comparedSheets).values({ ...sheet, outcome: 'failed', note: found });
       return;
     }
-    const { shift, counts, changes } = found;
+    const { motion, counts, changes } = found;
     await unit.insert(comparedSheets).values({
       ...{ ...sheet, outcome: 'compared', counts, changes: changes.map(inShort) },
-      note: shift ? sayShift(shift) : '',
+      note: motion ? `${sayMotion(motion)}: changes of elements are told against that.` : '',
     });
     await insertElements(unit, comparisonId, changes);
-    const restStays = shift === null && found.renamed === 0;
+    const restStays = motion === null && found.renamed === 0;
     await unit.update(comparisons).set({ restStays }).where(eq(comparisons.id, comparisonId));
   });
   return typeof found !== 'string';

@@ -8,7 +8,6 @@ import type { TaughtLayout } from '@kindred/core/drawing/taught-layout';
 import type { AnnotatedMark, PagePlace } from '@kindred/core/markup/annotations/compare';
 import type { MarkupToWrite } from '@kindred/core/markup/annotations/of-markup';
 import type { FileKind } from '@kindred/core/register/file-kind';
-import type { Point } from '@kindred/core/scene/pick';
 import type { Placing } from '@kindred/core/scene/placing';
 import type { PreparedSheet } from '../register/sheets.ts';
 
@@ -107,8 +106,8 @@ export interface ModelQuestion {
   picture?: readonly (Placing | null)[];
 }
 export interface FoundModelChanges {
-  /** Metres that the model moved by as a whole. */
-  shift: Point | null;
+  /** What the model did as a whole. */
+  motion: Placing | null;
   counts: ChangeCounts;
   changes: ModelChange[];
   /** Elements that are as they were, but under another GlobalId. */

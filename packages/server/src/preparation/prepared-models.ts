@@ -1,6 +1,6 @@
 /** What is found in models that were prepared: they are read from what their preparation kept. */
 import { runRule, type RuledPair } from '@kindred/core/clash/run-rule';
-import { compareModels } from '@kindred/core/compare/compare-models';
+import { compareModelsAsWholes } from '@kindred/core/compare/compare-models';
 import { countChanges } from '@kindred/core/compare/change-counts';
 import { listModelChanges } from '@kindred/core/compare/list-model-changes';
 import { placeScene, placeTable } from '@kindred/core/scene/placing';
@@ -36,10 +36,10 @@ const placed = (contents: readonly ModelContent[], { placings }: ClashQuestion):
   });
 
 function changesBetween(before: ModelContent, after: ModelContent): FoundModelChanges {
-  const found = compareModels(before, after);
+  const found = compareModelsAsWholes(before, after);
   const changes = listModelChanges(before.table, after.table, found);
   const renamed = found.unchanged.filter((pair) => pair.renamed).length;
-  return { shift: found.shift, changes, counts: countChanges(changes), renamed };
+  return { motion: found.motion, changes, counts: countChanges(changes), renamed };
 }
 
 function clashesBetween(
