@@ -12,6 +12,8 @@ import { webIfc } from '../../packages/server/src/preparation/web-ifc.ts';
 import { drawsOf } from '../../packages/web/src/scene/engine/draws.ts';
 import { ModelMesh } from '../../packages/web/src/scene/engine/model-mesh.ts';
 import { PaintLayers } from '../../packages/web/src/scene/engine/paint-layers.ts';
+import { LevelFilter } from '../../packages/web/src/scene/level-filter.ts';
+import type { LoadedModel } from '../../packages/web/src/scene/models.ts';
 import { largeModel } from './large-model.ts';
 import { report } from './measure.ts';
 
@@ -94,5 +96,28 @@ const all = Uint32Array.from({ length: index.size }, (_, row) => row);
 within(
   'grouping all elements by type, ms, nine of ten, against 50 ms',
   usual(40, () => groupElements(index, { set: '', name: 'Type' }, all)),
+  50,
+);
+
+// A federation, level by level and discipline by discipline.
+const [MODELS, EACH] = [30, 16_667];
+const one = prepareModel(largeModel(EACH), await webIfc());
+const federation = new PaintLayers();
+const models = Array.from({ length: MODELS }, (_, slot): LoadedModel => {
+  federation.addModel(slot, new ModelMesh(one.scene, drawsOf(one.scene), [], shared));
+  return { versionId: String(slot), slot, table: one.table };
+});
+const levels = new LevelFilter(models);
+const names = levels.levels.map(({ name }) => name);
+const disciplines = [null, ['0', '1', '2']];
+within(
+  `a level of ${MODELS} models of ${MODELS * EACH} elements, ms, nine of ten, against 50 ms`,
+  usual(40, (i) => {
+    const choice = { levels: [names[i % names.length]!], disciplines: disciplines[i % 2]! };
+    federation.isolate(
+      levels.elements(choice, (versionId) => String(Number(versionId) % 5)),
+      'ghost',
+    );
+  }),
   50,
 );

@@ -13,16 +13,21 @@ export function boxesOf(
   isWanted: (row: number) => boolean = () => true,
 ): Boxes {
   const boxes = new Float64Array(rows * 6);
-  for (let row = 0; row < rows; row++) boxes.set(emptyBounds(), row * 6);
+  for (let at = 0; at < boxes.length; at += 6) {
+    boxes[at] = boxes[at + 1] = boxes[at + 2] = Infinity;
+    boxes[at + 3] = boxes[at + 4] = boxes[at + 5] = -Infinity;
+  }
   const box = emptyBounds();
   for (let i = 0; i < element.length; i++) {
     if (!isWanted(element[i]!)) continue;
     const at = element[i]! * 6;
-    box.fill(Infinity, 0, 3).fill(-Infinity, 3);
+    box[0] = box[1] = box[2] = Infinity;
+    box[3] = box[4] = box[5] = -Infinity;
     addInstance(box, matrix, i);
     for (let axis = 0; axis < 3; axis++) {
-      boxes[at + axis] = Math.min(boxes[at + axis]!, box[axis]! + origin[axis]!);
-      boxes[at + 3 + axis] = Math.max(boxes[at + 3 + axis]!, box[axis + 3]! + origin[axis]!);
+      const [low, high] = [box[axis]! + origin[axis]!, box[axis + 3]! + origin[axis]!];
+      if (low < boxes[at + axis]!) boxes[at + axis] = low;
+      if (high > boxes[at + 3 + axis]!) boxes[at + 3 + axis] = high;
     }
   }
   return boxes;
@@ -43,11 +48,14 @@ function search(
   few: Boxes,
   rows: Uint32Array,
   many: Boxes,
-  among: Uint32Array,
+  all: Uint32Array,
   reach: number,
   visit: (few: number, many: number) => void,
 ): void {
-  const [x, y] = longestAxes(many, among);
+  const [x, y] = longestAxes(many, all);
+  // Only what is near one of the few needs a place in the tree.
+  const among = rows.length * FEWER < all.length ? nearSome(few, rows, many, all, [x, y], reach) : all;
+  if (!among.length) return;
   const index = new Flatbush(among.length);
   for (const row of among) {
     const at = row * 6;
@@ -67,15 +75,57 @@ function search(
   }
 }
 
-function longestAxes(boxes: Boxes, rows: Uint32Array): [number, number] {
-  const span = [0, 1, 2].map((axis) => {
-    let [low, high] = [Infinity, -Infinity];
-    for (const row of rows) {
-      low = Math.min(low, boxes[row * 6 + axis]!);
-      high = Math.max(high, boxes[row * 6 + 3 + axis]!);
-    }
-    return high - low;
+/** So many times fewer are worth a look at where they are first, on a grid of so many cells each way. */
+const [FEWER, CELLS] = [8, 128];
+
+/** Those of `among` that lie in a cell with one of the few. O(n + cells that they cover). */
+function nearSome(
+  few: Boxes,
+  rows: Uint32Array,
+  many: Boxes,
+  among: Uint32Array,
+  [x, y]: readonly [number, number],
+  reach: number,
+): Uint32Array {
+  const [left, low, right, high] = around(few, rows, x, y);
+  const [across, up] = [CELLS / (right - left + 2 * reach || 1), CELLS / (high - low + 2 * reach || 1)];
+  const cell = (value: number): number => Math.max(0, Math.min(CELLS - 1, Math.floor(value)));
+  const column = (value: number): number => cell((value - left + reach) * across);
+  const row = (value: number): number => cell((value - low + reach) * up);
+  const taken = new Uint8Array(CELLS * CELLS);
+  for (const one of rows) {
+    const at = one * 6;
+    const [from, to] = [column(few[at + x]! - reach), column(few[at + 3 + x]! + reach)];
+    const top = row(few[at + 3 + y]! + reach);
+    for (let r = row(few[at + y]! - reach); r <= top; r++) taken.fill(1, r * CELLS + from, r * CELLS + to + 1);
+  }
+  return among.filter((one) => {
+    const at = one * 6;
+    const [from, to] = [column(many[at + x]!), column(many[at + 3 + x]!)];
+    const top = row(many[at + 3 + y]!);
+    for (let r = row(many[at + y]!); r <= top; r++)
+      for (let c = from; c <= to; c++) if (taken[r * CELLS + c]) return true;
+    return false;
   });
+}
+
+/** Left, low, right and high of boxes along two axes. */
+function around(boxes: Boxes, rows: Uint32Array, x: number, y: number): [number, number, number, number] {
+  let [left, low, right, high] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const row of rows) {
+    const at = row * 6;
+    if (boxes[at + x]! < left) left = boxes[at + x]!;
+    if (boxes[at + y]! < low) low = boxes[at + y]!;
+    if (boxes[at + 3 + x]! > right) right = boxes[at + 3 + x]!;
+    if (boxes[at + 3 + y]! > high) high = boxes[at + 3 + y]!;
+  }
+  return [left, low, right, high];
+}
+
+function longestAxes(boxes: Boxes, rows: Uint32Array): [number, number] {
+  const [x0, y0, x1, y1] = around(boxes, rows, 0, 1);
+  const [, z0, , z1] = around(boxes, rows, 0, 2);
+  const span = [x1 - x0, y1 - y0, z1 - z0];
   const [x, y] = [0, 1, 2].sort((p, q) => span[q]! - span[p]!) as [number, number, number];
   return [x, y];
 }

@@ -46,7 +46,7 @@ export interface FoundClashes {
 }
 
 /** Bodies that are kept: those of neighbours are asked for again and again. */
-const REMEMBERED = 1000;
+const REMEMBERED = 200;
 
 /** One side against itself (`a` is `b`): each pair once, and nothing against itself. `onPair`: called after each pair that was looked at; may throw to stop. */
 export function findClashes(

@@ -82,16 +82,19 @@ export class RuledRows {
 
   taken(): TakenPart {
     const { nodes, node } = this.table;
-    const storeys: Record<string, number> = {};
-    const names = nodes.map((_, at) => nodes[storeyOf(nodes, at)]?.name ?? '');
+    // One more for what stands nowhere.
+    const onNodes = new Uint32Array(nodes.length + 1);
     let [a, b] = [0, 0];
     for (let row = 0; row < this.a.length; row++) {
       a += this.a[row]!;
       b += this.b[row]!;
-      if (!this.takesPart(row)) continue;
-      const name = names[node[row]!] ?? '';
-      storeys[name] = (storeys[name] ?? 0) + 1;
+      if (this.takesPart(row)) onNodes[node[row]! + 1]!++;
     }
+    const storeys: Record<string, number> = {};
+    onNodes.forEach((count, i) => {
+      const name = nodes[storeyOf(nodes, i - 1)]?.name ?? '';
+      if (count) storeys[name] = (storeys[name] ?? 0) + count;
+    });
     return { a, b, storeys };
   }
 
@@ -110,7 +113,8 @@ export class RuledRows {
   private rowsOf(filter: ElementFilter, shown: ShownPart | null | undefined): Uint8Array {
     const holds = new Uint8Array(this.index.size);
     if (shown?.isLeftOut) return holds;
-    for (const row of filterElements(this.index, filter)) holds[row] = 1;
+    if (!filter.conditions.length) holds.fill(1);
+    else for (const row of filterElements(this.index, filter)) holds[row] = 1;
     if (shown) this.leaveOut(holds, shown);
     return holds;
   }

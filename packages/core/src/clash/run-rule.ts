@@ -32,7 +32,7 @@ export interface RuledPair {
 }
 /** What a run before has found already, where only some elements are others now. */
 export interface Carried {
-  /** Whose clashes have to be found anew: GlobalIds of both models. */
+  /** What is new, gone or not as it was: GlobalIds of both models. */
   a: ReadonlySet<string>;
   b: ReadonlySet<string>;
   clashes: readonly RuledClash[];
@@ -72,19 +72,9 @@ export function runRule(
     clashes = [...fromA, ...fromB];
   }
   const found = clashes.filter((clash) => isCounted(rule, clash)).map((clash) => told(clash, a, b));
-  const all = carried ? [...stillThere(carried, p, q), ...found] : found;
+  const stay = carried?.clashes.filter((clash) => !carried.a.has(clash.a.globalId) && !carried.b.has(clash.b.globalId));
+  const all = stay ? [...stay, ...found] : found;
   return { clashes: all, taken: (a === b ? [left] : [left, right]).map((rows) => rows.taken()) };
-}
-
-function stillThere({ a, b, clashes }: Carried, p: readonly string[], q: readonly string[]): RuledClash[] {
-  const named = (side: 'a' | 'b', ids: readonly string[]): Set<string> => {
-    const asked = new Set(clashes.map((clash) => clash[side].globalId));
-    return new Set(ids.filter((id) => asked.has(id)));
-  };
-  const [left, right] = [named('a', p), named('b', q)];
-  const stays = (id: string, there: ReadonlySet<string>, changed: ReadonlySet<string>): boolean =>
-    there.has(id) && !changed.has(id);
-  return clashes.filter((clash) => stays(clash.a.globalId, left, a) && stays(clash.b.globalId, right, b));
 }
 
 function told(clash: Clash, a: RuledModel, b: RuledModel): RuledClash {

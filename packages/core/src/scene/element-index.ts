@@ -93,7 +93,8 @@ export class ElementIndex {
 
   /** Says the same of all rows: what the code of the model's container tells, by the name of its part. */
   describe(parts: Readonly<Record<string, string>>): void {
-    const rows = Uint32Array.from({ length: this.size }, (_, row) => row);
+    const rows = new Uint32Array(this.size);
+    for (let row = 0; row < rows.length; row++) rows[row] = row;
     for (const [name, value] of Object.entries(parts)) {
       const key = { set: OF_CODE, name };
       const of = new Uint32Array(this.size);

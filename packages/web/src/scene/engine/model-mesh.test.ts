@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { boxes } from '@kindred/core/scene/boxes.fixture';
 import type { ScenePackage } from '@kindred/core/scene/package';
 import { Box3, Mesh, Plane, Ray, Vector3, type BufferGeometry } from 'three';
@@ -47,6 +48,16 @@ describe('a model in the scene', () => {
     const beyond6 = new Plane(new Vector3(1, 0, 0), -6.5);
     expect(mesh.pick(ray, [beyond6], all)).toMatchObject({ row: 1, distance: expect.closeTo(12) });
     expect(mesh.pick(new Ray(new Vector3(0, 9, 0), new Vector3(1, 0, 0)), [], all)).toBeUndefined();
+  });
+
+  it('finds the instances of its elements in whatever order they are asked for', () => {
+    const rows = fc.array(fc.nat(19), { minLength: 1, maxLength: 30 });
+    const mesh = meshOf(scene(40));
+    fc.assert(
+      fc.property(rows, (asked) => {
+        for (const row of asked) expect(mesh.boxOf(row, new Box3()).min.x).toBe(row * 4);
+      }),
+    );
   });
 
   it('knows the box of an element, wherever the model stands', () => {

@@ -30,6 +30,19 @@ describe('layers of paint', () => {
     expect([look(2), look(3, 2)]).toEqual(['own', 'selected']);
   });
 
+  it('what is isolated next paints only what becomes another', () => {
+    layers.isolate([at(0), at(1)], 'ghost');
+    const painted: number[] = [];
+    layers.addModel(3, { elements: ROWS, paint: (row) => void painted.push(row) });
+    layers.isolate([at(1), at(2), at(1, 3)], 'ghost');
+    expect([0, 1, 2, 3].map((row) => look(row))).toEqual(['ghost', 'own', 'own', 'ghost']);
+    painted.length = 0;
+    layers.isolate([at(2), at(1, 3), at(4, 3)], 'ghost');
+    expect(painted).toEqual([4]);
+    layers.isolate([at(2)], 'hidden');
+    expect([1, 2, 3].map((row) => look(row))).toEqual(['hidden', 'own', 'hidden']);
+  });
+
   it('what is hidden is selected no more, and stays hidden among what is isolated', () => {
     layers.select([at(1), at(2)]);
     layers.hide([at(1)]);

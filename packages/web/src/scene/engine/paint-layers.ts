@@ -14,7 +14,8 @@ export interface PaintedModel {
 /** What becomes of the elements that are not isolated. */
 export type Rest = 'hidden' | 'ghost';
 
-const [HIDDEN, GHOST, SELECTED, ISOLATED] = [1, 2, 4, 8];
+/** `NEXT`: about to be isolated. */
+const [HIDDEN, GHOST, SELECTED, ISOLATED, NEXT] = [1, 2, 4, 8, 16];
 /** A colour of a row is this and the colour; 0: none. */
 const COLOURED = 0x1000000;
 
@@ -130,13 +131,22 @@ export class PaintLayers {
   }
 
   isolate(elements: Iterable<number>, rest: Rest = 'hidden'): void {
-    this.clear(ISOLATED);
+    const isOther = this.isolating !== rest;
     this.isolating = rest;
     for (const element of elements) {
       const layers = this.models.get(slotOf(element));
-      if (layers) layers.flags[rowOf(element)]! |= ISOLATED;
+      if (layers) layers.flags[rowOf(element)]! |= NEXT;
     }
-    this.repaintAll();
+    // From one level to the next most elements stay what they are.
+    for (const layers of this.models.values()) {
+      const { flags, model } = layers;
+      for (let row = 0; row < flags.length; row++) {
+        const had = flags[row]!;
+        const has = (had & ~(ISOLATED | NEXT)) | (had & NEXT ? ISOLATED : 0);
+        flags[row] = has;
+        if (isOther || (had ^ has) & ISOLATED) model.paint(row, this.lookOf(layers, row));
+      }
+    }
     this.onChanged();
   }
 

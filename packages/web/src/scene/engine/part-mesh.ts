@@ -32,6 +32,8 @@ export class PartMesh {
   private readonly table: InstanceTable;
   /** Of each instance, where it stands when nothing is lifted. */
   private heights: Float32Array | undefined;
+  /** Where the row begins that was asked for last. */
+  private last = 0;
 
   constructor(
     readonly scene: ScenePackage,
@@ -77,7 +79,14 @@ export class PartMesh {
   }
   private rangeOf(row: number): [from: number, to: number] {
     const { element } = this.scene.instances;
-    let [from, end] = [0, element.length];
+    // Rows are mostly asked for one after the other: the next is near the last.
+    let from = element[this.last]! <= row ? this.last : 0;
+    let step = 1;
+    while (from + step < element.length && element[from + step]! < row) {
+      from += step;
+      step *= 2;
+    }
+    let end = Math.min(element.length, from + step);
     while (from < end) {
       const middle = (from + end) >> 1;
       if (element[middle]! < row) from = middle + 1;
@@ -85,6 +94,7 @@ export class PartMesh {
     }
     let to = from;
     while (element[to] === row) to++;
+    if (to > from) this.last = from;
     return [from, to];
   }
 
