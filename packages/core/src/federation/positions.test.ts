@@ -45,6 +45,27 @@ describe('the position of a model among the others', () => {
     });
     expect(codes({ bounds: [-65, 10, 0, -5, 30, 12] })).toEqual(['mirrored']);
   });
+  it('is told where it was turned by what is no quarter, as its walls tell', () => {
+    const walls = (turn: number) => ({ degrees: turn, along: HOUSE });
+    const straight = [model({ walls: walls(0) }), model({ bounds: [6, 11, 0, 60, 29, 9], walls: walls(0) })];
+    const among = (over: Partial<PlacedPosition>) => judgePositions([...straight, model(over)])[2]!;
+    const bounds = boundsAt(HOUSE, { turn: 23, shift: [0, 0, 0] });
+    const { findings, placing } = among({ bounds, walls: walls(23) });
+    expect(findings).toMatchObject([{ code: 'turned', values: { degrees: -23 } }]);
+    expect(placing!.turn).toBeCloseTo(-23, 0);
+    // A quarter and a bit: its walls say the bit, its box the quarter.
+    const more = among({
+      bounds: boundsAt(HOUSE, { turn: 113, shift: [0, 0, 0] }),
+      walls: { degrees: 23, along: boundsAt(HOUSE, { turn: 90, shift: [0, 0, 0] }) },
+    });
+    expect(more.placing!.turn).toBeCloseTo(-113, 0);
+    // A wing that stands askew beside the house is not.
+    expect(
+      among({ bounds: [70, 10, 0, 90, 30, 9], walls: { degrees: 30, along: [65, -35, 0, 90, -20, 9] } }).findings,
+    ).toEqual([]);
+    expect(among({ walls: walls(0.4) }).findings).toEqual([]);
+    expect(among({ bounds, walls: null }).findings).toEqual([]);
+  });
   it('is told where it says something else of the map, or nothing', () => {
     const { findings, placing } = judged({ survey: { ...SURVEY, rotation: 24, height: 10 } });
     expect(findings).toEqual([{ code: 'other-survey', values: { metres: 2, degrees: 1 } }]);

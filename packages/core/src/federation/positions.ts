@@ -1,5 +1,6 @@
 /** Whether models of a federation lie together, and what is wrong with those that do not. */
 import { farApart } from './apart.ts';
+import type { WallDirection } from './wall-direction.ts';
 import { around, type Bounds } from '../scene/bounds.ts';
 import type { SurveyPosition } from '../scene/ifc-structure.ts';
 import { boundsAt, placedTwice, turned, type Placing } from '../scene/placing.ts';
@@ -10,6 +11,8 @@ export interface ModelPosition {
   survey: SurveyPosition | null;
   /** Of its elements, in the coordinates of the model, metres; null where it has none. */
   bounds: Bounds | null;
+  /** Not said of those that were prepared before it was looked for; null where none prevails. */
+  walls?: WallDirection | null;
 }
 /** How somebody put it. `of`: where the elements of the version lay for which that was done. */
 interface SetPlacing {
@@ -38,6 +41,10 @@ export interface JudgedPosition {
 const FACTORS = [1000, 0.001, 25.4, 1 / 25.4, 304.8, 1 / 304.8, 3.28084, 0.3048];
 /** As part of its footprint: a model that lies with the others, and one that does not. */
 const [WITH, APART] = [0.6, 0.1];
+/** Degrees: walls that run so nearly alike run in one direction; and how many models have to say so. */
+const [ONE_DIRECTION, FEWEST_WALLS] = [1, 2];
+/** As part of its footprint: by how much more it would have to lie with the others. */
+const BETTER = 0.2;
 /** Metres and degrees: less is rounding. */
 const SAME = 1e-3;
 
@@ -49,9 +56,16 @@ export function judgePositions(models: readonly PlacedPosition[]): JudgedPositio
   return models.map((model, i) => {
     const bounds = lying[i];
     if (!bounds) return { findings: [{ code: 'empty', values: {} }], placing: null };
-    const others = main.filter((k) => k !== i).map((k) => lying[k]!);
-    const judge = (own: Bounds) => (others.length ? placeAmong(own, others, survey) : null);
-    const place = judge(bounds);
+    const others = main.filter((k) => k !== i);
+    const boxes = others.map((k) => lying[k]!);
+    const judge = (own: Bounds) => (boxes.length ? placeAmong(own, boxes, survey) : null);
+    const place =
+      judge(bounds) ??
+      skewed(
+        model,
+        boxes,
+        others.flatMap((k) => (models[k]!.set ? [] : models[k]!)),
+      );
     const { set } = model;
     if (set && (wasMoved(model.bounds!, set) || (place && !judge(model.bounds!))))
       return { findings: [{ code: 'needs-no-placing', values: {} }], placing: null };
@@ -118,6 +132,35 @@ function placeAmong(
   }
   return far === null ? null : found('far', { metres: Math.round(far) });
 }
+
+/** Turned by what is no quarter: its walls run in another direction, and turned back it lies with the others better than before. */
+function skewed(
+  { bounds, walls, set }: PlacedPosition,
+  boxes: readonly Bounds[],
+  others: readonly ModelPosition[],
+): { finding: PositionFinding; placing: Placing } | null {
+  const directions = others.flatMap((other) => other.walls ?? []);
+  const common = directions[directions.length >> 1];
+  if (!walls || set || !common || directions.length < FEWEST_WALLS) return null;
+  if (directions.some(({ degrees }) => Math.abs(quarter(degrees - common.degrees)) > ONE_DIRECTION)) return null;
+  const back = quarter(common.degrees - walls.degrees);
+  if (Math.abs(back) <= ONE_DIRECTION) return null;
+  const whole = around(directions.map(({ along }) => along));
+  const isNow = overlap(bounds!, around(boxes));
+  const turns = [0, 90, 180, 270].map((more) => {
+    const lies = boundsAt(walls.along, { turn: more, shift: [0, 0, 0] });
+    return { turn: quarter(back, 360) + more, fits: overlap(lies, whole) };
+  });
+  const best = turns.reduce((p, q) => (q.fits > p.fits + 1e-6 ? q : p));
+  if (best.fits < WITH || best.fits < isNow + BETTER) return null;
+  const turn = quarter(best.turn, 360);
+  return {
+    finding: { code: 'turned', values: { degrees: Math.round(turn * 100) / 100 } },
+    placing: { turn, shift: [0, 0, 0] },
+  };
+}
+/** The smallest turn that is the same but for whole ones, or quarters. */
+const quarter = (degrees: number, whole = 90): number => degrees - whole * Math.round(degrees / whole);
 
 /** By how much its numbers would have to be multiplied; undefined where they may be right: a chair is small, too. */
 function wrongUnit(own: Bounds, others: readonly Bounds[], whole: Bounds): number | undefined {

@@ -45,7 +45,7 @@ export async function listModelPlaces(platform: Platform, actor: Member, federat
     const row = placed.get(containerId);
     return {
       containerId,
-      position: positions.get(versionId) ?? null,
+      position: toPosition(positions.get(versionId)),
       ...(byVersion.get(versionId) ?? { findings: [], placing: null }),
       set: row
         ? {
@@ -55,6 +55,12 @@ export async function listModelPlaces(platform: Platform, actor: Member, federat
         : null,
     };
   });
+}
+
+function toPosition(position: ModelPosition | undefined): ModelPlace['position'] {
+  if (!position) return null;
+  const { lengthUnit, survey, bounds } = position;
+  return { lengthUnit, survey, bounds };
 }
 
 /** By version; not known of those that were prepared before it was kept. */

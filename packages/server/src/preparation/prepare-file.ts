@@ -1,6 +1,7 @@
 /** The heavy work on one file, in a process of its own. */
 import { drawThumbnail } from '@kindred/core/scene/draw-thumbnail';
 import type { ModelPosition } from '@kindred/core/federation/positions';
+import { wallDirection } from '@kindred/core/federation/wall-direction';
 import { isEmpty } from '@kindred/core/scene/bounds';
 import { encodePrepared, type PreparedModel } from '@kindred/core/scene/prepare-model';
 import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
@@ -164,9 +165,10 @@ const PREPARE: Record<FileKind, (file: string, layouts: readonly TaughtLayout[])
 };
 
 /** Where it lies, for whoever asks that of many models at once. */
-function positionOf({ table, bounds }: PreparedModel): Uint8Array {
+function positionOf({ table, bounds, scene }: PreparedModel): Uint8Array {
   const { lengthUnit, survey } = table;
-  const position: ModelPosition = { lengthUnit, survey, bounds: isEmpty(bounds.elements) ? null : bounds.elements };
+  const box = isEmpty(bounds.elements) ? null : bounds.elements;
+  const position: ModelPosition = { lengthUnit, survey, bounds: box, walls: wallDirection(scene) };
   return new TextEncoder().encode(JSON.stringify(position));
 }
 
