@@ -67,6 +67,18 @@ test('a coordination day, from the first models to a clash that is gone', async 
     await expect(page.getByRole('row', { name: /BHA-/ })).toHaveCount(3);
   });
 
+  await test.step('a model is put to the others, and lies as it was delivered again', async () => {
+    await page.getByText('Coordinates', { exact: true }).click();
+    const row = page.getByRole('row', { name: /BHA-TVA/ }).last();
+    await row.getByRole('button', { name: 'Place …' }).click();
+    await dialog.getByLabel('Turn, ° counter-clockwise').fill('90');
+    await dialog.getByLabel('Shift along x').fill('12.5');
+    await dialog.getByRole('button', { name: 'Place model' }).click();
+    await expect(row).toContainText('Put here turned by 90°, shifted by 12.5 / 0 / 0 m. Maren Tolvik');
+    await row.getByRole('button', { name: 'As it was delivered' }).click();
+    await expect(row).not.toContainText('Put here');
+  });
+
   await test.step('a rule finds the duct in four beams, as one thing to decide', async () => {
     await page.getByRole('button', { name: 'Add a rule' }).click();
     await expect(dialog).toContainText('Ducts, pipes and cables against');

@@ -33,7 +33,7 @@ export interface KnownOf {
 /** So many make a pattern of two types, or of a system. */
 const PATTERN = 3;
 /** A storey lies wrong where as many of its elements clash, at least this part of them, each with others. */
-const [ON_STOREY, PART_OF_STOREY, ONE_OTHER] = [5, 0.5, 0.25];
+const [ON_STOREY, PART_OF_STOREY, ONE_OTHER] = [5, 0.7, 0.25];
 
 /** O(n log n). */
 export function groupClashes(clashes: readonly Met[], known: KnownOf): ClashGroup[] {

@@ -120,6 +120,9 @@ async function save(): Promise<void> {
   grid-template-columns: 1fr 1fr;
   gap: 0 14px;
 }
+.grid .field {
+  align-content: start;
+}
 .grid .row {
   gap: 6px;
   min-height: 26px;

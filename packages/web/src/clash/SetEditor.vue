@@ -81,7 +81,7 @@ const saysNothing = ({ test }: FilterCondition): boolean => test === 'is said' |
       <span v-else />
       <button type="button" title="Remove the condition" @click="remove(i)"><X :size="13" /></button>
     </div>
-    <label v-if="lineUps.length || filter.lineUpId" class="quiet"
+    <label v-if="lineUps.length || filter.lineUpId" class="quiet line-up"
       >of the line-up
       <select
         :value="filter.lineUpId ?? ''"
@@ -111,6 +111,13 @@ legend {
 }
 p {
   margin: 2px 0;
+}
+label select {
+  margin-left: 4px;
+}
+.line-up {
+  display: block;
+  margin: 6px 0;
 }
 .condition {
   display: grid;

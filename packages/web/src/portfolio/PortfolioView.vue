@@ -66,7 +66,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
         >
           <td class="mono">{{ project.number }}</td>
           <td v-if="pictureOf.size" class="picture">
-            <img v-if="pictureOf.has(project.id)" v-bind="pictureOf.get(project.id)" width="120" height="80" />
+            <img v-if="pictureOf.has(project.id)" v-bind="pictureOf.get(project.id)" width="96" height="64" />
           </td>
           <td>
             <b>{{ project.name }}</b><br /><span class="quiet">{{ project.address || ' ' }}</span>
@@ -103,7 +103,7 @@ const open = (projectId: string) => router.push({ name: 'register', params: { pr
 
 <style scoped>
 .picture {
-  width: 136px;
+  width: 112px;
 }
 img {
   display: block;
