@@ -47,7 +47,9 @@ export function listClashes(a: PreparedModel, b: PreparedModel, settings: ClashS
       const storey = storeys[key[0] as 'a' | 'b'].of[rowOf(key)]!;
       return storey < 0 ? '' : `${key[0]}${storey}`;
     },
-    elementsOn: (storey) => storeys[storey[0] as 'a' | 'b'].counts.get(rowOf(storey))!,
+    model: (key) => key[0]!,
+    elementsIn: (key) =>
+      key.length > 1 ? storeys[key[0] as 'a' | 'b'].counts.get(rowOf(key))! : sides[key as 'a' | 'b'].globalId.length,
   };
   const groups = groupClashes(met, known).map((group) => ({
     name: nameGroup(

@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { groupClashes, type KnownOf, type Met } from './group-clashes.ts';
 
 const clash = (a: number, b: number): Met => ({ a: `a${a}`, b: `b${b}` });
-const nothing: KnownOf = { type: (element) => element, system: () => '', storey: () => '', elementsOn: () => 1000 };
+const nothing: KnownOf = {
+  type: (element) => element,
+  system: () => '',
+  storey: () => '',
+  model: (element) => element[0]!,
+  elementsIn: () => 1000,
+};
 const types: KnownOf = { ...nothing, type: (element) => `${element[0]}${Number(element.slice(1)) % 2}` };
 
 describe('clashes with one cause', () => {
@@ -29,11 +35,12 @@ describe('clashes with one cause', () => {
     expect(groupClashes(met, known)).toEqual([{ cause: { system: 'Supply', element: 'a1' }, clashes: [0, 1, 2] }]);
   });
 
-  it('are those of a storey where most of its elements clash, unless a single thing stands in the way of them', () => {
-    const known = {
+  it('are those of a storey where most of its elements clash and others of its model do not, unless a single thing stands in their way', () => {
+    const counts: Record<string, number> = { one: 8, two: 8, other: 100, a: 16, b: 100 };
+    const known: KnownOf = {
       ...nothing,
-      storey: (element: string) => (element.startsWith('a') ? 'one' : 'other'),
-      elementsOn: (storey: string) => (storey === 'one' ? 8 : 100),
+      storey: (element) => (element.startsWith('b') ? 'other' : Number(element.slice(1)) < 10 ? 'one' : 'two'),
+      elementsIn: (key) => counts[key]!,
     };
     const met = [0, 1, 2, 3, 4, 5].map((i) => clash(i, i));
     expect(groupClashes(met, known)).toEqual([
@@ -41,9 +48,16 @@ describe('clashes with one cause', () => {
     ]);
     const through = [0, 1, 2, 3, 4, 5].map((i) => clash(i, 7));
     expect(groupClashes(through, known)).toMatchObject([{ cause: { element: 'b7' } }]);
-    expect(groupClashes(met, { ...known, elementsOn: () => 9 }).map(({ cause }) => cause)).toEqual(
-      Array(6).fill(null),
-    );
+    const causes = (clashes: readonly Met[], over: Record<string, number> = {}) =>
+      groupClashes(clashes, { ...known, elementsIn: (key) => ({ ...counts, ...over })[key]! }).map(
+        ({ cause }) => cause,
+      );
+    expect(causes(met, { one: 9, a: 17 })).toEqual(Array(6).fill(null));
+    // A model of one storey, and one whose other storey is no better.
+    expect(causes(met, { a: 8 })).toEqual(Array(6).fill(null));
+    const above = [10, 11, 12, 13].map((i) => clash(i, i));
+    expect(causes([...met, ...above])).toEqual(Array(10).fill(null));
+    expect(causes([...met, ...above.slice(0, 2)])[0]).toMatchObject({ storey: 'one' });
   });
 
   it('are each in one group, the largest first', () => {

@@ -26,14 +26,18 @@ export interface KnownOf {
   system(element: string): string;
   /** Of its model, by a name that no other model has. */
   storey(element: string): string;
-  /** How many elements of a storey take part. */
-  elementsOn(storey: string): number;
+  model(element: string): string;
+  /** How many elements of a storey, or of a model, take part. */
+  elementsIn(storeyOrModel: string): number;
 }
 
 /** So many make a pattern of two types, or of a system. */
 const PATTERN = 3;
-/** A storey lies wrong where as many of its elements clash, at least this part of them, each with others. */
-const [ON_STOREY, PART_OF_STOREY, ONE_OTHER] = [5, 0.7, 0.25];
+/**
+ * A storey lies wrong where as many of its elements clash, at least this part of them, each with others, and of those on the other
+ * storeys of its model at most half as large a part.
+ */
+const [ON_STOREY, PART_OF_STOREY, ONE_OTHER, BESIDE] = [5, 0.7, 0.25, 0.5];
 
 /** O(n log n). */
 export function groupClashes(clashes: readonly Met[], known: KnownOf): ClashGroup[] {
@@ -43,10 +47,11 @@ export function groupClashes(clashes: readonly Met[], known: KnownOf): ClashGrou
     own.forEach((i) => left.delete(i));
     groups.push({ cause, clashes: own });
   };
+  const clashing = clashingElements(clashes, known);
   for (const [storey, all] of mostFirst(bySide(clashes, left, (element) => known.storey(element)))) {
     const own = all.filter((i) => left.has(i));
-    const elements = storeyOffset(clashes, own, storey, known);
-    if (elements) take({ storey, elements, of: known.elementsOn(storey) }, own);
+    const elements = storeyOffset(clashes, own, storey, known, clashing);
+    if (elements) take({ storey, elements, of: known.elementsIn(storey) }, own);
   }
   // The element that is in most clashes first: one pipe through forty bars is one thing to decide.
   for (const [element, all] of mostFirst(bySide(clashes, left, (name) => name))) {
@@ -70,22 +75,41 @@ export function groupClashes(clashes: readonly Met[], known: KnownOf): ClashGrou
   return groups.sort((p, q) => q.clashes.length - p.clashes.length || p.clashes[0]! - q.clashes[0]!);
 }
 
-/** How many elements of the storey clash, where that is most of them and no other thing is in the way of many; else 0. */
+/** By storey and by model. */
+function clashingElements(clashes: readonly Met[], { storey, model }: KnownOf): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  for (const element of clashes.flatMap(({ a, b }) => [a, b]))
+    for (const key of [storey(element), model(element)]) {
+      const known = found.get(key);
+      if (known) known.add(element);
+      else found.set(key, new Set([element]));
+    }
+  return found;
+}
+
+/** How many elements of the storey clash, where that is most of them, others are not so, and no other thing is in the way of many; else 0. */
 function storeyOffset(
   clashes: readonly Met[],
   own: readonly number[],
   storey: string,
-  { storey: storeyOf, elementsOn }: KnownOf,
+  known: KnownOf,
+  clashing: ReadonlyMap<string, ReadonlySet<string>>,
 ): number {
+  if (!own.length) return 0;
   const elements = new Set<string>();
   const others = new Map<string, number>();
   for (const i of own) {
     const { a, b } = clashes[i]!;
-    const [on, other] = storeyOf(a) === storey ? [a, b] : [b, a];
+    const [on, other] = known.storey(a) === storey ? [a, b] : [b, a];
     elements.add(on);
     others.set(other, (others.get(other) ?? 0) + 1);
   }
-  if (elements.size < ON_STOREY || elements.size < PART_OF_STOREY * elementsOn(storey)) return 0;
+  const part = elements.size / known.elementsIn(storey);
+  if (elements.size < ON_STOREY || part < PART_OF_STOREY) return 0;
+  const model = known.model([...elements][0]!);
+  const beside = known.elementsIn(model) - known.elementsIn(storey);
+  const clashBeside = clashing.get(model)!.size - clashing.get(storey)!.size;
+  if (beside < ON_STOREY || clashBeside > BESIDE * part * beside) return 0;
   return Math.max(...others.values()) > ONE_OTHER * own.length ? 0 : elements.size;
 }
 

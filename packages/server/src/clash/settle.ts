@@ -126,12 +126,13 @@ async function groupsFor(
   };
   const met = found.map(({ a, b, pair }) => ({ a: keyOf(a, pair.a), b: keyOf(b, pair.b) }));
   const elementOf = (key: string) => elements.get(key)!;
-  const onStorey = elementsOnStoreys(all);
+  const inAll = takenElements(all);
   const known: KnownOf = {
     type: (key) => elementOf(key).type || elementOf(key).class,
     system: (key) => elementOf(key).system ?? '',
     storey: (key) => storeyKey(elementOf(key).containerId, elementOf(key).storey),
-    elementsOn: (storey) => onStorey.get(storey) ?? Infinity,
+    model: (key) => elementOf(key).containerId,
+    elementsIn: (key) => inAll.get(key) ?? Infinity,
   };
   const groups = groupClashes(met, known);
   const taken = new Set<string>();
@@ -161,12 +162,18 @@ async function groupsFor(
 }
 
 const storeyKey = (containerId: string, storey: string): string => storey && `${containerId} ${storey}`;
-function elementsOnStoreys(all: readonly FoundIn[]): Map<string, number> {
+/** How many take part, by storey and by model. */
+function takenElements(all: readonly FoundIn[]): Map<string, number> {
   const counts = new Map<string, number>();
   for (const { pair, taken } of all)
     [pair.a, pair.b].forEach(({ containerId }, side) => {
-      for (const [storey, count] of Object.entries(taken[side]?.storeys ?? {}))
-        counts.set(storeyKey(containerId, storey), count);
+      const onStoreys = Object.entries(taken[side]?.storeys ?? {});
+      for (const [storey, count] of onStoreys) counts.set(storeyKey(containerId, storey), count);
+      if (onStoreys.length)
+        counts.set(
+          containerId,
+          onStoreys.reduce((sum, [, count]) => sum + count, 0),
+        );
     });
   return counts;
 }
