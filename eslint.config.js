@@ -12,9 +12,10 @@ const MAY_IMPORT = {
   contract: ['core'],
   client: ['contract'],
   words: ['core'],
-  server: ['core', 'contract', 'words'],
+  archive: ['core'],
+  server: ['core', 'contract', 'words', 'archive'],
   web: ['core', 'contract', 'client', 'words'],
-  cli: ['core', 'contract', 'client', 'words'],
+  cli: ['core', 'contract', 'client', 'words', 'archive'],
   demo: ['core', 'contract', 'client'],
 };
 const PACKAGES = Object.keys(MAY_IMPORT);
@@ -34,6 +35,7 @@ const ORDER = [
   ['issues'],
   ['compare'],
   ['clash'],
+  ['bcf'],
   ['review'],
   ['transmittal'],
   ['guest', 'live', 'site', 'matching', 'checks'],

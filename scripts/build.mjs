@@ -14,6 +14,7 @@ const COPIED = { server: ['src/platform/storage/hash-thread.mjs'] };
 const SHARED = [
   'packages/core/src',
   'packages/contract/src',
+  'packages/archive/src',
   'packages/words/src',
   'packages/client/src',
   'package-lock.json',

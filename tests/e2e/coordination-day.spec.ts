@@ -131,4 +131,13 @@ test('a coordination day, from the first models to a clash that is gone', async 
     await watch.getByRole('link', { name: 'Services against structure' }).click();
     await expect(list.getByRole('group', { name: 'States of clashes' })).toContainText('4 gone');
   });
+
+  await test.step('the issue goes to another program, as a BCF file', async () => {
+    await page.getByRole('link', { name: 'Resolve' }).click();
+    await page.getByRole('link', { name: 'Issues', exact: true }).click();
+    await page.getByRole('button', { name: 'Export BCF' }).click();
+    const saved = page.waitForEvent('download', { timeout: 60_000 });
+    await page.getByRole('menuitem', { name: 'BCF 3.0' }).click();
+    expect((await saved).suggestedFilename()).toMatch(/^Issues BHA .*\.bcf$/);
+  });
 });

@@ -5,8 +5,8 @@ import { readXfdf, writeXfdf, type ReadXfdf } from '@kindred/core/markup/annotat
 import { decodeText } from '@kindred/core/platform/decode-text';
 import { counted } from '@kindred/words/sentence';
 import fs from 'node:fs/promises';
-import path from 'node:path';
 import { UsageError } from './problem.ts';
+import { writeWhole } from './write-whole.ts';
 
 /** The markups of a PDF; with `--xfdf OUT` they are written as XFDF too. */
 export async function listAnnotations(file: string, xfdf: string | undefined) {
@@ -52,16 +52,4 @@ export async function writeAnnotations(file: string, xfdf: string, out: string |
     ].join('\n'),
     findings: said.length,
   };
-}
-
-/** Whole or not at all: written beside, then put in its place. */
-async function writeWhole(target: string, content: string | Uint8Array): Promise<void> {
-  const beside = path.join(path.dirname(target), `.${path.basename(target)}.${process.pid}.tmp`);
-  try {
-    await fs.writeFile(beside, content);
-    await fs.rename(beside, target);
-  } catch (error) {
-    await fs.rm(beside, { force: true });
-    throw error;
-  }
 }

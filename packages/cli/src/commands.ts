@@ -12,6 +12,7 @@ import { StepError } from '@kindred/core/scene/step-reader';
 import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
 import { modelNote } from '@kindred/words/files';
 import { conventionProblem, sayVerdict } from '@kindred/words/naming';
+import { readBcfFile } from './bcf.ts';
 import { listAnnotations, writeAnnotations } from './annotations.ts';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
 import { clientOf, readOptions, required } from './options.ts';
@@ -157,6 +158,15 @@ export const commands: Record<string, Command> = {
           'Usage: ks annotate S.pdf MARKS.xfdf --out OUT.pdf',
         );
       return writeAnnotations(path, marks, values.out, values.flatten ?? false);
+    },
+  },
+  bcf: {
+    usage: 'B.bcf [--to 2.1|3.0 --out C.bcf] [--json]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const [path] = positionals;
+      if (!path) throw new UsageError('bcf needs a file', 'Usage: ks bcf B.bcf [--to 2.1|3.0 --out C.bcf]');
+      return readBcfFile(path, values.to, values.out);
     },
   },
   'sheet-changes': {

@@ -18,6 +18,7 @@ const TEXTS = [
   'overlay',
   'tolerance-mm',
   'clearance-mm',
+  'to',
 ] as const;
 
 /** Options and the other words of a command. */

@@ -1,5 +1,6 @@
 /** Every operation of the API, by id. */
 import type { AnyOperation } from './platform/operation.ts';
+import * as bcf from './bcf/bcf.ts';
 import * as clash from './clash/clashes.ts';
 import * as compare from './compare/compare.ts';
 import * as drawing from './drawing/drawing.ts';
@@ -49,6 +50,7 @@ const capabilities = {
   issues,
   compare,
   clash,
+  bcf,
   review,
   transmittal,
   insight,

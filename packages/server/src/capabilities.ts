@@ -1,4 +1,5 @@
 /** The capabilities of the server in their order: one may use those before it, never those after it. */
+import { bcf } from './bcf/capability.ts';
 import { clash } from './clash/capability.ts';
 import { compare } from './compare/capability.ts';
 import { drawing } from './drawing/capability.ts';
@@ -37,6 +38,7 @@ export const capabilities = new Capabilities([
   issuesCapability,
   compare,
   clash,
+  bcf,
   reviewCapability,
   transmittal,
   insight,

@@ -23,6 +23,17 @@ const ERRORS: Record<string, Say> = {
   'xfdf-damaged': () => 'This is no XFDF file, or it is damaged: its XML cannot be read. Export it again.',
   'xfdf-entities': () =>
     'This XFDF file declares entities of its own. Markups need none, and they are not resolved here: export it without a document type.',
+  'no-zip': () => 'This is no archive (zip), or it is damaged. Export it again.',
+  'zip-encrypted': ({ name }) => `This archive asks for a password (${String(name)}). Save it without one.`,
+  'zip-damaged': ({ name }) =>
+    `This archive is damaged: “${String(name)}” is not what was packed into it. Export it again.`,
+  'zip-too-large': ({ name }) =>
+    `This archive unpacks to more than anybody needs${name === undefined ? '' : ` (${String(name)})`}: it is not read.`,
+  'bcf-no-file': () => 'This is no BCF file: it has neither bcf.version nor a topic.',
+  'bcf-xml': ({ name, reason }) =>
+    `This BCF file is damaged: “${String(name)}” is no XML that can be read (${String(reason)}).`,
+  'bcf-entities': ({ name }) =>
+    `This BCF file declares entities of its own in “${String(name)}”. None are needed, and they are not resolved here.`,
   'not-json': () => 'This file is not JSON. Nothing was changed.',
   'no-roles': () => 'This file holds no roles. Export roles from a project to see what such a file looks like.',
   'role-name': ({ number, longest }) => `Role ${number} has no name of 1 to ${longest} characters.`,

@@ -100,6 +100,10 @@ export const HELP: Record<string, Help> = {
     title: 'One after the other',
     text: 'Opens them in the scene one by one: Page down goes on, Page up goes back.',
   },
+  'issues/bcf': {
+    title: 'Issues for other programs',
+    text: 'Writes the issues of this list, as it is filtered, into one BCF file with viewpoints, pictures and comments. It is found under the files that were made.',
+  },
   'federations/models': {
     title: 'Models of the federation',
     text: 'Every model of the folder takes part by itself, with the newest version that you see. Hold one at a version, and it stays there until it follows again.',

@@ -39,10 +39,10 @@ describe('what happened', () => {
 });
 
 describe('a file that cannot be read', () => {
-  it.each(['empty', 'no-step-file', 'no-data-section', 'cut-off', 'not-text', 'not-json', 'no-roles'])(
-    '%s says what it is',
-    (code) => expect(fileError(new CodedError(code))).toMatch(/^This |^Export /),
-  );
+  it.each([
+    ...['empty', 'no-step-file', 'no-data-section', 'cut-off', 'not-text', 'not-json', 'no-roles'],
+    ...['no-zip', 'zip-encrypted', 'zip-damaged', 'zip-too-large', 'bcf-no-file', 'bcf-xml', 'bcf-entities'],
+  ])('%s says what it is', (code) => expect(fileError(new CodedError(code))).toMatch(/^This |^Export /));
   it('names what is wrong in it', () => {
     const values = { name: 'Author', kind: 'register', action: 'fly', possible: ['see', 'add'] };
     expect(fileError(new CodedError('unknown-action', values))).toBe(

@@ -1,4 +1,5 @@
 /** Markups of many drawings leave together: a copy of each, one after another, with a list of all. */
+import { zipAsTheyCome } from '@kindred/archive/write-zip';
 import type { startMarkupSetExport as operation } from '@kindred/contract/markup/markup';
 import type { Body } from '@kindred/contract/platform/operation';
 import { csvLine } from '@kindred/core/platform/csv';
@@ -10,7 +11,7 @@ import type { Db } from '../platform/database.ts';
 import { ProblemError, refused } from '../platform/errors.ts';
 import { startLongJob, type LongJobKind } from '../platform/long-jobs.ts';
 import type { Platform } from '../platform/services.ts';
-import { namesIn, zipAsTheyCome } from '../platform/zip.ts';
+import { namesIn } from '../platform/zip.ts';
 import { openPreparation } from '../preparation/once.ts';
 import { entries } from '../register/schema.ts';
 import { visibleVersion } from '../register/versions.ts';

@@ -1,8 +1,7 @@
 /** Files with an index and checksums, as a zip that is made while it is sent. */
 import { splitFileName } from '@kindred/core/naming/file-name';
 import { csvLine } from '@kindred/core/platform/csv';
-import { Readable } from 'node:stream';
-import { finished } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { BlobStore } from './storage/store.ts';
 
@@ -54,23 +53,6 @@ export function zipFiles(
   );
   zip.end();
   return zip.outputStream as Readable;
-}
-
-/** Files as they come, one at a time in memory; an error of whoever makes them becomes that of the stream. */
-export function zipAsTheyCome(files: AsyncIterable<{ name: string; content: Buffer }>): Readable {
-  const zip = new ZipFile();
-  const out = zip.outputStream as Readable;
-  const closed = new AbortController();
-  out.once('close', () => closed.abort());
-  void (async () => {
-    for await (const { name, content } of files) {
-      const part = Readable.from([content]);
-      zip.addReadStream(part, name);
-      await finished(part, { signal: closed.signal });
-    }
-    zip.end();
-  })().catch((error: Error) => out.destroy(error));
-  return out;
 }
 
 /** Names for files beside each other, on every system: what is there already, whatever its case, gets a number. */

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { startBcfExport } from '@kindred/contract/bcf/bcf';
 import { listIssues } from '@kindred/contract/issues/issues';
+import { BCF_VERSIONS, type BcfVersion } from '@kindred/core/bcf/bcf-file';
 import { ISSUE_STATUSES, type IssueStatus } from '@kindred/core/issues/states';
 import { Flag } from '@lucide/vue';
 import { refDebounced } from '@vueuse/core';
@@ -11,7 +13,9 @@ import { useRouteQuery } from '../platform/route-query.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
+import { useJobs } from '../platform/jobs-store.ts';
 import { usePages } from '../platform/pages.ts';
+import { attempt } from '../platform/say.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import RaiseIssueDialog from './RaiseIssueDialog.vue';
@@ -45,6 +49,11 @@ const {
     call(listIssues, { params: project.params, query: { ...filters.value, limit: 50, ...(after && { after }) } }),
 );
 useFirstAsSelected('issue', issues);
+const jobs = useJobs();
+const exportBcf = (version: BcfVersion): Promise<boolean> =>
+  attempt(async () =>
+    jobs.follow(await call(startBcfExport, { params: project.params, body: { version, ...filters.value } })),
+  );
 const open = (issueId: string) => router.push({ name: 'issue', params: { ...project.params, issueId } });
 </script>
 
@@ -66,6 +75,16 @@ const open = (issueId: string) => router.push({ name: 'issue', params: { ...proj
         >I answer</el-checkbox
       >
       <span class="spread" />
+      <el-dropdown v-if="issues.length" trigger="click" data-help="issues/bcf" @command="exportBcf">
+        <el-button>Export BCF</el-button>
+        <template #dropdown
+          ><el-dropdown-menu
+            ><el-dropdown-item v-for="version in BCF_VERSIONS.toReversed()" :key="version" :command="version"
+              >BCF {{ version }}</el-dropdown-item
+            ></el-dropdown-menu
+          ></template
+        >
+      </el-dropdown>
       <el-button v-if="project.may('issues', 'add')" type="primary" @click="raising = true"
         ><Flag :size="15" style="margin-right: 5px" /> Raise issue</el-button
       >
