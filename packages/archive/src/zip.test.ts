@@ -16,7 +16,6 @@ afterAll(() => fs.rm(folder, { recursive: true }));
 const zipOf = (files: Readonly<Record<string, Uint8Array>>): Promise<Buffer> =>
   buffer(
     zipAsTheyCome(
-       
       (async function* () {
         for (const [name, content] of Object.entries(files)) yield { name, content };
       })(),

@@ -25,7 +25,7 @@ const FILES: Record<string, string> = {
 };
 async function bcf(files = FILES): Promise<string> {
   const file = path.join(folder, `${Object.keys(files).length}.bcf`);
-   
+
   const entries = (async function* () {
     for (const [name, said] of Object.entries(files)) yield { name, content: Buffer.from(said) };
   })();
