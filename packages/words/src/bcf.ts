@@ -15,6 +15,7 @@ export function bcfNote({ code, topic, values }: BcfNote): string {
   switch (code) {
     case 'unknown-version':
       return `The file says it is of version “${String(values.version)}”; it was read as the nearest that is known.`;
+    case 'unreadable-part':
     case 'unreadable-topic':
       return `${of}“${name}” was left out: ${reason}.`;
     case 'no-title':

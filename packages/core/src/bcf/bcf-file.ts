@@ -121,6 +121,7 @@ export interface BcfNote {
 }
 export type BcfNoteCode =
   | 'unknown-version'
+  | 'unreadable-part'
   | 'unreadable-topic'
   | 'no-title'
   | 'same-guid'

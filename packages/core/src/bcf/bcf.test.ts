@@ -128,6 +128,30 @@ describe('a BCF file that is not as it should be', () => {
     ]);
   });
 
+  it('is read without what is damaged beside its topics', async () => {
+    const {
+      version: said,
+      topics,
+      notes,
+    } = await readBcf(
+      archiveOf({
+        ...{
+          'bcf.version': 'oops',
+          'project.bcfp': '<Project',
+          'documents.xml': '',
+          'extensions.xml': '<Extensions/>',
+        },
+        [`${TOPIC}/markup.bcf`]: markup(TOPIC, '<Title>T</Title>'),
+      }),
+    );
+    expect([said, topics.length]).toEqual(['3.0', 1]);
+    expect(notes.map(({ code, values }) => [code, values.name])).toEqual([
+      ['unreadable-part', 'bcf.version'],
+      ['unreadable-part', 'documents.xml'],
+      ['unreadable-part', 'project.bcfp'],
+    ]);
+  });
+
   it('is read in UTF-16, with its mark and without it', async () => {
     const text = `<?xml version="1.0" encoding="UTF-16"?>${markup(TOPIC, '<Title>Träger</Title>')}`;
     const wide = (mark: string) => new Uint8Array(Buffer.from(mark + text, 'utf16le'));

@@ -20,8 +20,12 @@ const MARKUP = /(?:^|\/)([^/]+)\/markup\.bcf$/i;
 /** The archive by names as people write them: capitals count for nothing. */
 class Entries {
   private readonly byName: Map<string, string>;
+  /** Of the folders of topics: some pack a folder around all of it. */
+  private readonly root: string;
   constructor(private readonly archive: BcfArchive) {
     this.byName = new Map(archive.names.map((name) => [name.toLowerCase(), name]));
+    const topic = archive.names.find((name) => MARKUP.test(name)) ?? '';
+    this.root = topic.split('/').slice(0, -2).concat('').join('/');
   }
   read(name: string): Promise<Uint8Array> {
     return this.archive.read(name);
@@ -29,10 +33,21 @@ class Entries {
   find(name: string): string | null {
     return this.byName.get(name.toLowerCase()) ?? null;
   }
-  /** Beside the folders of topics: some pack a folder around all of it. */
+  /** Beside the folders of topics. */
   beside(name: string): string | null {
-    const topic = this.archive.names.find((one) => MARKUP.test(one)) ?? '';
-    return this.find(topic.split('/').slice(0, -2).concat(name).join('/')) ?? this.find(name);
+    return this.find(this.root + name) ?? this.find(name);
+  }
+  /** The root element of a file beside the topics; undefined where it is not there, or cannot be read, which is noted. */
+  async xmlBeside(name: string, notes: BcfNote[]): Promise<Xml | undefined> {
+    const entry = this.beside(name);
+    if (!entry) return undefined;
+    try {
+      return parseXml(await this.read(entry), entry);
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      notes.push({ code: 'unreadable-part', topic: null, values: { name: entry, why: error.code } });
+      return undefined;
+    }
   }
   /** What a topic calls by a path from its folder, `..` too; null where there is no such file. Nothing outside is ever touched. */
   from(folder: string, reference: string): string | null {
@@ -68,22 +83,24 @@ export async function readBcf(
     }
     onTopic(i + 1, markups.length);
   }
-  return { version: version ?? '2.1', project: await projectOf(entries), topics, notes };
+  const project = await projectOf(entries, notes);
+  // Only 3.0 has it.
+  const likely = entries.beside('extensions.xml') ? '3.0' : '2.1';
+  return { version: version ?? likely, project, topics, notes };
 }
 
 async function versionOf(entries: Entries, notes: BcfNote[]): Promise<BcfVersion | undefined> {
-  const name = entries.beside('bcf.version');
-  if (!name) return undefined;
-  const said = attribute(parseXml(await entries.read(name), name), 'VersionId') ?? '';
+  const root = await entries.xmlBeside('bcf.version', notes);
+  if (!root) return undefined;
+  const said = attribute(root, 'VersionId') ?? '';
   const known = BCF_VERSIONS.find((version) => version === said);
   if (known) return known;
   notes.push({ code: 'unknown-version', topic: null, values: { version: said } });
   return said.startsWith('3') ? '3.0' : '2.1';
 }
 
-async function projectOf(entries: Entries): Promise<BcfFile['project']> {
-  const name = entries.beside('project.bcfp');
-  const project = name ? child(parseXml(await entries.read(name), name), 'Project') : undefined;
+async function projectOf(entries: Entries, notes: BcfNote[]): Promise<BcfFile['project']> {
+  const project = child(await entries.xmlBeside('project.bcfp', notes), 'Project');
   return project ? { id: attribute(project, 'ProjectId'), name: textOf(project, 'Name') } : null;
 }
 
@@ -94,9 +111,7 @@ interface SharedDocument {
 }
 /** 3.0: documents that topics share, by GUID. */
 async function sharedDocuments(entries: Entries, notes: BcfNote[]): Promise<Map<string, SharedDocument>> {
-  const name = entries.beside('documents.xml');
-  if (!name) return new Map();
-  const list = child(parseXml(await entries.read(name), name), 'Documents');
+  const list = child(await entries.xmlBeside('documents.xml', notes), 'Documents');
   return new Map(
     children(list, 'Document').map((one) => {
       const guid = attribute(one, 'Guid') ?? '';
