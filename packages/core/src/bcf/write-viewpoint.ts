@@ -76,6 +76,7 @@ function componentsXml(
   };
   const exceptions = visibility?.exceptions ?? [];
   const known = colours.flatMap(({ colour, components }) => {
+    if (!components.length) return [];
     const bare = colour.replace(/^#/, '');
     if (!isNew || COLOUR.test(bare)) return [{ colour: bare, components }];
     note('not-in-version', { field: 'Color', value: colour });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { SpatialNode } from './ifc-structure.ts';
-import { levelsOf } from './levels.ts';
+import { isOnLevel, levelsOf } from './levels.ts';
 
 const storey = (name: string, elevation: number | null): SpatialNode => ({
   ...{ name, elevation, class: 'IfcBuildingStorey', parent: -1 },
@@ -45,4 +45,9 @@ describe('levels of several models', () => {
       }),
     );
   });
+});
+
+it('a floor belongs to a level that was kept, whichever floor of it was the lowest then', () => {
+  expect([2.6, 3, 3.4].map((elevation) => isOnLevel(elevation, [0, 3]))).toEqual([true, true, true]);
+  expect([1.5, 3.6].map((elevation) => isOnLevel(elevation, [0, 3]))).toEqual([false, false]);
 });

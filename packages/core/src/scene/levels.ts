@@ -16,9 +16,9 @@ const ONE_LEVEL = 0.5;
 /** Metres: two storeys of one model that lie farther apart are two. */
 const ONE_FLOOR = 0.05;
 
-/** Whether a floor belongs to one of the levels; both by their elevations, metres. */
+/** Whether a floor belongs to one of the levels; both by their elevations, metres. Which floor of a level is the lowest may have changed since. */
 export const isOnLevel = (elevation: number, levels: readonly number[]): boolean =>
-  levels.some((level) => elevation > level - ONE_FLOOR && elevation < level + ONE_LEVEL);
+  levels.some((level) => Math.abs(elevation - level) <= ONE_LEVEL);
 
 /** From the lowest up; storeys without an elevation are of no level. `models`: the spatial nodes of each. O(n log n). */
 export function levelsOf(models: readonly (readonly SpatialNode[])[]): Level[] {
