@@ -3,6 +3,7 @@ import { openZip, type OpenZip } from '@kindred/archive/read-zip';
 import { zipAsTheyCome } from '@kindred/archive/write-zip';
 import {
   BCF_VERSIONS,
+  type BcfCamera,
   type BcfComponent,
   type BcfFile,
   type BcfNote,
@@ -72,10 +73,15 @@ const toTopic = (topic: BcfTopic) => ({
   related: topic.related,
 });
 
+const toCamera = ({ kind, position, direction, up, fieldOfView, scale }: BcfCamera) => ({
+  ...{ kind, position, direction, up },
+  ...(fieldOfView !== undefined && { fieldOfView }),
+  ...(scale !== undefined && { scale }),
+});
 const idOf = ({ ifcGuid, authoringToolId }: BcfComponent): string => ifcGuid ?? authoringToolId ?? '';
 const toViewpoint = ({ guid, camera, selection, visibility, colours, sections, lines, snapshot }: BcfViewpoint) => ({
   guid,
-  camera,
+  camera: camera && toCamera(camera),
   selection: selection.map(idOf),
   visibility: { default: visibility?.default ?? true, exceptions: visibility?.exceptions.map(idOf) ?? [] },
   colours: colours.map(({ colour, components }) => ({ colour, components: components.map(idOf) })),
