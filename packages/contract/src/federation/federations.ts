@@ -95,7 +95,6 @@ export const pinModel = operation('pinModel', {
   response: FederationView,
 });
 
-const Metres = Type.Number();
 export const FederationPicture = Type.Object({
   projectId: Id(),
   federationId: Id(),
@@ -121,6 +120,7 @@ export const downloadFederationPicture = operation('downloadFederationPicture', 
   binary: true,
 });
 
+const Metres = Type.Number();
 /** Where a model of a federation lies. */
 export const ModelPlace = Type.Object({
   containerId: Id(),

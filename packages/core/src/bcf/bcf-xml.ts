@@ -2,25 +2,20 @@
 import { XMLParser } from 'fast-xml-parser';
 import { CodedError } from '../platform/coded-error.ts';
 import { decodeText } from '../platform/decode-text.ts';
+import { declaresEntities, RAW_XML } from '../platform/xml.ts';
 
 /** An element: attributes begin with `@`, the text of one that has attributes too is `#text`, elements are in lists. */
 export type Xml = Record<string, unknown>;
 
 const parser = new XMLParser({
-  ignoreAttributes: false,
-  attributeNamePrefix: '@',
-  removeNSPrefix: true,
-  parseTagValue: false,
-  parseAttributeValue: false,
-  trimValues: false,
-  htmlEntities: true,
+  ...RAW_XML,
   isArray: (_name, _path, _leaf, isAttribute) => !isAttribute,
 });
 
 /** The root element. Throws `bcf-xml` where it cannot be read, `bcf-entities` where it declares a document type: nobody needs one. */
 export function parseXml(bytes: Uint8Array, name: string): Xml {
   const { text } = decodeXml(bytes, name);
-  if (/<!(?:DOCTYPE|ENTITY)/i.test(text)) throw new CodedError('bcf-entities', { name });
+  if (declaresEntities(text)) throw new CodedError('bcf-entities', { name });
   let root: Xml;
   try {
     root = parser.parse(text, true) as Xml;

@@ -53,6 +53,9 @@ describe('clashes with one cause', () => {
         ({ cause }) => cause,
       );
     expect(causes(met, { one: 9, a: 17 })).toEqual(Array(6).fill(null));
+    // Each of six walls is gone through by four pipes of its own.
+    const pierced = Array.from({ length: 24 }, (_, i) => clash(i % 6, i));
+    expect(causes(pierced)).toEqual([0, 1, 2, 3, 4, 5].map((i) => ({ element: `a${i}` })));
     // A model of one storey, and one whose other storey is no better.
     expect(causes(met, { a: 8 })).toEqual(Array(6).fill(null));
     const above = [10, 11, 12, 13].map((i) => clash(i, i));

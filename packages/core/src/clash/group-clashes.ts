@@ -35,9 +35,10 @@ export interface KnownOf {
 const PATTERN = 3;
 /**
  * A storey lies wrong where as many of its elements clash, at least this part of them, each with others, and of those on the other
- * storeys of its model at most half as large a part.
+ * storeys of its model at most half as large a part. Walls that many pipes go through each are no such storey: so many clashes for each
+ * of its elements at most.
  */
-const [ON_STOREY, PART_OF_STOREY, ONE_OTHER, BESIDE] = [5, 0.7, 0.25, 0.5];
+const [ON_STOREY, PART_OF_STOREY, ONE_OTHER, BESIDE, EACH] = [5, 0.7, 0.25, 0.5, 3];
 
 /** O(n log n). */
 export function groupClashes(clashes: readonly Met[], known: KnownOf): ClashGroup[] {
@@ -98,19 +99,22 @@ function storeyOffset(
   if (!own.length) return 0;
   const elements = new Set<string>();
   const others = new Map<string, number>();
+  let most = 0;
   for (const i of own) {
     const { a, b } = clashes[i]!;
     const [on, other] = known.storey(a) === storey ? [a, b] : [b, a];
     elements.add(on);
-    others.set(other, (others.get(other) ?? 0) + 1);
+    const met = (others.get(other) ?? 0) + 1;
+    others.set(other, met);
+    most = Math.max(most, met);
   }
   const part = elements.size / known.elementsIn(storey);
-  if (elements.size < ON_STOREY || part < PART_OF_STOREY) return 0;
+  if (elements.size < ON_STOREY || part < PART_OF_STOREY || own.length > EACH * elements.size) return 0;
   const model = known.model([...elements][0]!);
   const beside = known.elementsIn(model) - known.elementsIn(storey);
   const clashBeside = clashing.get(model)!.size - clashing.get(storey)!.size;
   if (beside < ON_STOREY || clashBeside > BESIDE * part * beside) return 0;
-  return Math.max(...others.values()) > ONE_OTHER * own.length ? 0 : elements.size;
+  return most > ONE_OTHER * own.length ? 0 : elements.size;
 }
 
 function addTo(lists: Map<string, number[]>, key: string, i: number): void {

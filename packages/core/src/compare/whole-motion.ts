@@ -64,7 +64,7 @@ function movedTogether(elements: readonly MovedElement[], turn: number, pivot: P
   const shifts = elements.map((one) => shiftOf(one, turn, pivot));
   const common = [0, 1, 2].map((axis) => median(shifts.map((shift) => shift[axis]!)));
   // Before it is fitted the turn may be off by half a step.
-  const reach = turn === 0 ? 0 : Math.max(...elements.map(({ before }) => distance(before, pivot)));
+  const reach = turn === 0 ? 0 : elements.reduce((most, { before }) => Math.max(most, distance(before, pivot)), 0);
   const near = 2 * NEAR + (reach * ONE_TURN * Math.PI) / 360;
   return elements.filter((_, i) => distance(shifts[i]!, common as unknown as Point) <= near);
 }

@@ -62,7 +62,11 @@ export function clashJobs(platform: Platform): { kinds: JobKind[]; interrupt: ()
 }
 
 /** A model with what the line-ups of the sets show of it. */
-type Partner = SharedModel & { shown: NonNullable<RuledModel['shown']> };
+type Partner = SharedModel & {
+  shown: NonNullable<RuledModel['shown']>;
+  /** Hash of all that decides besides its version: conditions may ask for parts of its code, line-ups change, it may be put elsewhere. */
+  about: string;
+};
 interface ModelPair {
   a: Partner;
   b: Partner;
@@ -143,7 +147,10 @@ async function partnersOf(
     return shown ?? (() => ({ isLeftOut: true, levels: null, hidden: [] }));
   };
   const [a, b] = [await shownIn('a'), await shownIn('b')];
-  const models = shared.map((model) => ({ ...model, shown: { a: a(model.containerId), b: b(model.containerId) } }));
+  const models = shared.map((model) => {
+    const shown = { a: a(model.containerId), b: b(model.containerId) };
+    return { ...model, shown, about: hashOf([model.fields, model.placing, shown]) };
+  });
   return { models, notes };
 }
 
@@ -168,12 +175,8 @@ function pairsOf(models: readonly Partner[], { ignores }: ClashRule): ModelPair[
   return models.flatMap((a, i) => models.slice(i + own).map((b) => ({ a, b })));
 }
 
-/** Conditions may ask for parts of the codes of the models; line-ups change, and a model that is put elsewhere clashes with others. */
-const fingerprintOf = (definition: ClashRule, { a, b }: ModelPair): string =>
-  createHash('sha256')
-    .update(JSON.stringify([definition, ...[a, b].map(({ fields, placing, shown }) => [fields, placing, shown])]))
-    .digest('hex')
-    .slice(0, 16);
+const hashOf = (said: unknown): string => createHash('sha256').update(JSON.stringify(said)).digest('hex').slice(0, 16);
+const fingerprintOf = (definition: ClashRule, { a, b }: ModelPair): string => hashOf([definition, a.about, b.about]);
 
 /** From what was kept, or found anew; a sentence where it cannot be found. */
 async function clashesOf(

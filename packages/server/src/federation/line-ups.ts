@@ -72,7 +72,10 @@ export async function shownBy(
   if (!row) return undefined;
   const within = new Set(row.models.map(({ containerId }) => containerId));
   const levels = row.levels.length ? row.levels.map(({ elevation }) => elevation) : null;
-  return (containerId) => ({ isLeftOut: !within.has(containerId), levels, hidden: row.hidden });
+  return (containerId) =>
+    within.has(containerId)
+      ? { isLeftOut: false, levels, hidden: row.hidden }
+      : { isLeftOut: true, levels: null, hidden: [] };
 }
 
 export const saveLineUp = (platform: Platform, actor: Member, content: Body<typeof operation>): Promise<LineUp> =>

@@ -1,6 +1,7 @@
 /** Markups as XFDF (ISO 19444-1). */
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
 import { CodedError } from '../../platform/coded-error.ts';
+import { declaresEntities, RAW_XML } from '../../platform/xml.ts';
 import type { AnnotationKind, Loose, PageBox } from './annotation.ts';
 import { plainText } from './rich-text.ts';
 import { readPdfDate, writePdfDate } from './pdf-date.ts';
@@ -54,15 +55,9 @@ export interface ReadXfdf {
 
 /** Throws `xfdf-damaged`, and `xfdf-entities` where it declares entities of its own: nobody needs them for markups. */
 export function readXfdf(source: string): ReadXfdf {
-  if (/<!(?:DOCTYPE|ENTITY)/i.test(source)) throw new CodedError('xfdf-entities');
+  if (declaresEntities(source)) throw new CodedError('xfdf-entities');
   const parser = new XMLParser({
-    ignoreAttributes: false,
-    attributeNamePrefix: '@',
-    removeNSPrefix: true,
-    parseTagValue: false,
-    parseAttributeValue: false,
-    trimValues: false,
-    htmlEntities: true,
+    ...RAW_XML,
     stopNodes: ['*.contents-richtext'],
     isArray: (name, path, _leaf, isAttribute) =>
       !isAttribute && (name === 'gesture' || /\.annots\.[^.]+$/.test(String(path))),
