@@ -11,6 +11,7 @@ const VIEWS: [path: string, ready: string][] = [
   ['folders', '[role=treeitem]'],
   ['naming', '[role=tab]'],
   ['gates', 'h1'],
+  ['issue-settings', 'h1'],
   ['stamps', 'h1'],
   ['two-files', 'h1'],
   ['title-blocks', 'h1'],

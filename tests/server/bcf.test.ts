@@ -1,6 +1,7 @@
 /** Issues leave as BCF files: those that one sees, with what others need of them. */
 import { startBcfExport } from '@kindred/contract/bcf/bcf';
-import { commentIssue, raiseIssue } from '@kindred/contract/issues/issues';
+import { commentIssue } from '@kindred/contract/issues/comments';
+import { raiseIssue } from '@kindred/contract/issues/issues';
 import { listLongJobs } from '@kindred/contract/platform/jobs';
 import { addViewpoint } from '@kindred/contract/scene/scene';
 import fs from 'node:fs/promises';
@@ -12,7 +13,7 @@ import { readBcf } from '../../packages/core/src/bcf/read-bcf.ts';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { refusal } from './harness.ts';
 import { made } from './markup-table.ts';
-import { architect, engineer, first, project, server, threePeople } from './three-people.ts';
+import { architect, colleague, engineer, first, project, server, threePeople } from './three-people.ts';
 
 threePeople();
 const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
@@ -50,7 +51,11 @@ it.each(['2.1', '3.0'] as const)('in version %s, with viewpoint, picture and com
     params: project.params,
     body: {
       ...{ title: `Duct through <beam> & wall, ${version}`, type: 'clash', priority: 'high', dueOn: '2026-12-24' },
-      ...{ description: 'Lower it', assigneeId: engineer.id, viewpointId: viewpoint.id },
+      ...{
+        description: 'Lower it',
+        responsible: { kind: 'person', id: colleague.id } as const,
+        viewpointId: viewpoint.id,
+      },
     },
   });
   const at = { ...project.params, issueId: issue.id };

@@ -83,7 +83,12 @@ describe('what people are told', () => {
     const raise = () =>
       project.founder.call(raiseIssue, {
         params: project.params,
-        body: { title: 'Look here', type: 'question', priority: 'normal', assigneeId: engineer.id },
+        body: {
+          title: 'Look here',
+          type: 'question',
+          priority: 'normal',
+          responsible: { kind: 'person', id: engineer.id },
+        },
       });
     const before = (await engineer.api.call(listOutbox)).items.length;
     await raise();

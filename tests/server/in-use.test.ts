@@ -111,7 +111,12 @@ it('an issue is changed by whoever raised it or may change issues; whoever is re
   const other = await project.join('Olaf Onlooker', 'Reviewer', 'Structure');
   const raised = await author.api.call(raiseIssue, {
     params: project.params,
-    body: { title: 'Clash at grid 4', type: 'question', priority: 'normal', assigneeId: reviewer.id } as never,
+    body: {
+      title: 'Clash at grid 4',
+      type: 'question',
+      priority: 'normal',
+      responsible: { kind: 'person', id: reviewer.id },
+    } as never,
   });
   let edition = raised.edition;
   const change = async (who: ApiPerson, body: object) => {
@@ -122,12 +127,16 @@ it('an issue is changed by whoever raised it or may change issues; whoever is re
     edition = after.edition;
     return after;
   };
-  for (const body of [{ action: 'void', reason: 'no' }, { assigneeId: other.id }, { title: 'Mine now' }])
+  for (const body of [
+    { action: 'void', reason: 'no' },
+    { responsible: { kind: 'person', id: other.id } },
+    { title: 'Mine now' },
+  ])
     expect((await refusal(change(other.api, body))).status).toBe(403);
   expect((await refusal(change(reviewer.api, { action: 'void', reason: 'no' }))).status).toBe(403);
   expect((await refusal(change(reviewer.api, { title: 'Mine now' }))).status).toBe(403);
   await change(reviewer.api, { action: 'take in hand' });
-  await change(reviewer.api, { assigneeId: other.id });
+  await change(reviewer.api, { responsible: { kind: 'person', id: other.id } });
   await change(other.api, { action: 'answer' });
   await change(author.api, { action: 'close' });
   const manager = await project.join('Cora Coordinator', 'Coordinator');

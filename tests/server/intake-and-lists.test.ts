@@ -8,7 +8,7 @@ import {
   listContainers,
   repairNames,
 } from '@kindred/contract/register/register';
-import { addRegisterView, changeRegisterView, listRegisterViews } from '@kindred/contract/register/views';
+import { addSavedView, changeSavedView, listSavedViews } from '@kindred/contract/register/views';
 import ExcelJS from '@protobi/exceljs';
 import { describe, expect, it } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
@@ -205,21 +205,28 @@ describe('the register', () => {
       forAll: false,
       definition: { filters: { status: 'S3' }, columns: ['code', 'status'], groupBy: 'status' },
     };
-    const mine = await architect.api.call(addRegisterView, { params: project.params, body });
-    expect(await refusal(architect.api.call(addRegisterView, { params: project.params, body }))).toMatchObject({
+    const mine = await architect.api.call(addSavedView, {
+      params: project.params,
+      body: { ...body, list: 'register' },
+    });
+    expect(
+      await refusal(architect.api.call(addSavedView, { params: project.params, body: { ...body, list: 'register' } })),
+    ).toMatchObject({
       code: 'name-taken',
     });
-    expect(await engineer.api.call(listRegisterViews, { params: project.params })).toEqual([]);
+    expect(await engineer.api.call(listSavedViews, { params: project.params, query: { list: 'register' } })).toEqual(
+      [],
+    );
     const params = { ...project.params, viewId: mine.id };
     const wanted = { ...body, forAll: true, edition: mine.edition };
-    await architect.api.call(changeRegisterView, { params, body: wanted });
-    expect(await engineer.api.call(listRegisterViews, { params: project.params })).toMatchObject([
-      { name: 'Mine', mine: false, owner: 'Ada Architect' },
-    ]);
-    expect(await refusal(engineer.api.call(changeRegisterView, { params, body: wanted }))).toMatchObject({
+    await architect.api.call(changeSavedView, { params, body: wanted });
+    expect(
+      await engineer.api.call(listSavedViews, { params: project.params, query: { list: 'register' } }),
+    ).toMatchObject([{ name: 'Mine', mine: false, owner: 'Ada Architect' }]);
+    expect(await refusal(engineer.api.call(changeSavedView, { params, body: wanted }))).toMatchObject({
       status: 404,
     });
-    expect(await refusal(architect.api.call(changeRegisterView, { params, body: wanted }))).toMatchObject({
+    expect(await refusal(architect.api.call(changeSavedView, { params, body: wanted }))).toMatchObject({
       status: 409,
     });
   });

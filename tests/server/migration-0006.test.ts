@@ -67,7 +67,7 @@ it('versions, events and kept views say the same in the words of today', async (
   expect(events[4]!.after).toEqual({ version: 12, decided: 12 });
   expect(events.map(({ subject_id }) => subject_id).slice(0, 3)).toEqual([FIRST, SECOND, CONTAINER]);
   expect(events.map(({ system }) => system)).toEqual([...Array<null>(7).fill(null), 'preparation', null]);
-  const { rows: views } = await query('select definition from register_views');
+  const { rows: views } = await query('select definition from saved_views');
   expect(views[0]!.definition).toEqual({ filters: { conflicting: '1' } });
 });
 

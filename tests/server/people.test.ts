@@ -95,7 +95,7 @@ describe('leaving', () => {
     const heir = await project.join('Hal Heir', 'Author', 'Structure');
     const issue = await project.founder.call(raiseIssue, {
       params: project.params,
-      body: { title: 'Open', type: 'question', priority: 'normal', assigneeId: leaver.id },
+      body: { title: 'Open', type: 'question', priority: 'normal', responsible: { kind: 'person', id: leaver.id } },
     });
     const member = await memberNamed('Lea Leaver');
     const successor = await memberNamed('Hal Heir');
@@ -111,7 +111,7 @@ describe('leaving', () => {
       reviews: 0,
     });
     const after = await project.founder.call(showIssue, { params: { ...project.params, issueId: issue.id } });
-    expect(after.issue.assignee?.id).toBe(heir.id);
+    expect(after.issue.responsible?.id).toBe(heir.id);
     expect((await memberNamed('Lea Leaver')).leftAt).not.toBeNull();
     expect((await people()).teams.find(({ id }) => id === team.id)!.leadId).toBeNull();
     expect(await refusal(leaver.api.call(showProject, { params: project.params }))).toMatchObject({ status: 404 });

@@ -1,5 +1,6 @@
 import { listNotices, listOutbox } from '@kindred/contract/identity/identity';
-import { changeIssue, commentIssue, listIssues, raiseIssue, showIssue } from '@kindred/contract/issues/issues';
+import { commentIssue } from '@kindred/contract/issues/comments';
+import { changeIssue, listIssues, raiseIssue, showIssue } from '@kindred/contract/issues/issues';
 import { addMarkup, changeMarkup, listMarkups, publishMarkups } from '@kindred/contract/markup/markup';
 import { changePerson, listPeople } from '@kindred/contract/people/people';
 import { changeProject, showProject } from '@kindred/contract/portfolio/portfolio';
@@ -57,7 +58,7 @@ describe('issues', () => {
         title: 'A duct in the beam',
         type: 'clash',
         priority: 'high',
-        assigneeId: reviewer.id,
+        responsible: { kind: 'person', id: reviewer.id },
         place: { versionId: drawing.versionId, page: 1, x: 10, y: 20 },
       },
     });
@@ -112,7 +113,12 @@ describe('issues', () => {
   });
 
   it('are asked only of people in the project', async () => {
-    const body = { title: 'x', type: 'question' as const, priority: 'low' as const, assigneeId: crypto.randomUUID() };
+    const body = {
+      title: 'x',
+      type: 'question' as const,
+      priority: 'low' as const,
+      responsible: { kind: 'person' as const, id: crypto.randomUUID() },
+    };
     expect(await refusal(author.api.call(raiseIssue, { params: project.params, body }))).toMatchObject({
       code: 'not-a-member',
     });

@@ -38,7 +38,13 @@ beforeAll(async () => {
   const place = { versionId, page: 1, x: 10, y: 10 };
   const issue = await architect.api.call(raiseIssue, {
     params,
-    body: { title: 'Secret question', type: 'question', priority: 'normal', assigneeId: architect.id, place },
+    body: {
+      title: 'Secret question',
+      type: 'question',
+      priority: 'normal',
+      responsible: { kind: 'person', id: architect.id },
+      place,
+    },
   });
   things.set('issue', issue.id);
   const markup = await architect.api.call(addMarkup, {

@@ -101,7 +101,7 @@ describe('gates', () => {
       params: project.params,
       body: {
         title: 'Stop',
-        type: 'problem',
+        type: 'defect',
         priority: 'blocking',
         place: { versionId: held.versionId, page: 1, x: 1, y: 1 },
       },

@@ -80,6 +80,7 @@ export async function deliverFiles(
   strict: boolean,
   progress: (file: string, sent: number) => void = () => undefined,
   signal?: AbortSignal,
+  answers: readonly number[] = [],
 ): Promise<Delivered[]> {
   const uploads = new Map<string, string>();
   for (const { path: file } of files)
@@ -99,6 +100,7 @@ export async function deliverFiles(
         code: codeOf(file),
         ...metadata,
         ...(onto !== undefined && { onto }),
+        ...(answers.length && { answers: [...answers] }),
         ...(natives.length && { nativeUploadIds: natives.map((native) => uploads.get(native.path)!) }),
       })),
     },
@@ -108,6 +110,17 @@ export async function deliverFiles(
     const about = { code: codeOf(file.path), version: versionNumber, conflicting, atIntake };
     return [file, ...natives].map((one) => ({ file: one.path, ...about }));
   });
+}
+
+/** The folder that the file's code lies in already. */
+export async function folderOfCode(client: ApiClient, projectId: string, file: string): Promise<string> {
+  const [one] = await client.call(lookUpCodes, { params: { projectId }, body: { codes: [codeOf(file)] } });
+  if (!one)
+    throw new UsageError(
+      `${codeOf(file)} is not in the register yet`,
+      'Say with --folder which folder it shall go to, as in --folder "Architecture / Drawings".',
+    );
+  return one.folderId;
 }
 
 /** What the register knows of a file's code: its newest version, and the hash of that. */

@@ -9,9 +9,10 @@ import { detectContent } from '@kindred/core/register/file-content';
 import type { PreparedModel } from '@kindred/core/scene/prepare-model';
 import { prepareModelFile } from '@kindred/core/scene/prepare-model-file';
 import { StepError } from '@kindred/core/scene/step-reader';
-import { changeIssue, commentIssue, listIssues, showIssue } from '@kindred/contract/issues/issues';
+import { listIssues } from '@kindred/contract/issues/issues';
 import { modelNote } from '@kindred/words/files';
 import { conventionProblem, sayVerdict } from '@kindred/words/naming';
+import { answerIssue } from './answer.ts';
 import { readBcfFile } from './bcf.ts';
 import { listAnnotations, writeAnnotations } from './annotations.ts';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
@@ -252,22 +253,18 @@ export const commands: Record<string, Command> = {
     },
   },
   answer: {
-    usage: 'NUMBER WORDS… --server URL --project P',
+    usage: 'NUMBER [WORDS…] [--with FILE [--folder "A / B"]] --server URL --project P',
     async run(args) {
       const { values, positionals } = readOptions(args);
       const [number, ...words] = positionals;
-      if (!number || !words.length)
-        throw new UsageError('answer needs a number and words', 'Usage: ks answer 12 "Moved by 30 mm" --project P');
+      if (!/^\d{1,9}$/.test(number ?? '') || !(words.length || values.with))
+        throw new UsageError(
+          'answer needs a number, and words or a file',
+          'Usage: ks answer 12 "Moved by 30 mm" --project P, or ks answer 12 --with PLAN.pdf --project P',
+        );
       const client = clientOf(values);
       const projectId = await findProject(client, required(values.project, 'project'));
-      const { items } = await client.call(listIssues, { params: { projectId }, query: { limit: 200 } });
-      const issue = items.find((one) => one.number === Number(number));
-      if (!issue) throw new UsageError(`There is no issue ${number}`, 'See ks issues for those there are.');
-      const params = { projectId, issueId: issue.id };
-      await client.call(commentIssue, { params, body: { text: words.join(' ') } });
-      const { edition } = (await client.call(showIssue, { params })).issue;
-      const answered = await client.call(changeIssue, { params, body: { edition, action: 'answer' } });
-      return { data: answered, text: `Issue ${number} is answered.` };
+      return answerIssue({ client, projectId }, Number(number), words.join(' '), values.with, values.folder);
     },
   },
 };

@@ -19,6 +19,7 @@ const TEXTS = [
   'tolerance-mm',
   'clearance-mm',
   'to',
+  'with',
 ] as const;
 
 /** Options and the other words of a command. */

@@ -6,7 +6,11 @@ import * as compare from './compare/compare.ts';
 import * as drawing from './drawing/drawing.ts';
 import * as federation from './federation/federations.ts';
 import * as identity from './identity/identity.ts';
+import * as issueComments from './issues/comments.ts';
+import * as issueFigures from './issues/figures.ts';
 import * as issues from './issues/issues.ts';
+import * as issueSettings from './issues/settings.ts';
+import * as issueTies from './issues/ties.ts';
 import * as markupImport from './markup/import.ts';
 import * as markup from './markup/markup.ts';
 import * as stamps from './markup/stamps.ts';
@@ -21,7 +25,7 @@ import * as bin from './register/bin.ts';
 import * as register from './register/register.ts';
 import * as shareSets from './register/share-sets.ts';
 import * as uploads from './register/uploads.ts';
-import * as registerViews from './register/views.ts';
+import * as savedViews from './register/views.ts';
 import * as insight from './insight/insight.ts';
 import * as templates from './portfolio/templates.ts';
 import * as review from './review/review.ts';
@@ -39,7 +43,7 @@ const capabilities = {
   portfolio: { ...portfolio, ...templates },
   people,
   naming,
-  register: { ...register, ...bin, ...uploads, ...folders, ...registerViews, ...shareSets, ...exchange },
+  register: { ...register, ...bin, ...uploads, ...folders, ...savedViews, ...shareSets, ...exchange },
   drawing,
   markup,
   markupImport,
@@ -47,7 +51,7 @@ const capabilities = {
   scene: { ...scene, ...placings, ...elementFilters },
   federation,
   plan,
-  issues,
+  issues: { ...issues, ...issueComments, ...issueTies, ...issueSettings, ...issueFigures },
   compare,
   clash,
   bcf,

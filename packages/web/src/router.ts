@@ -26,6 +26,11 @@ export const router = createRouter({
             { path: 'naming', name: 'naming', component: () => import('./naming/NamingView.vue') },
             { path: 'title-blocks', name: 'title-blocks', component: () => import('./drawing/TitleBlocksView.vue') },
             { path: 'stamps', name: 'stamps', component: () => import('./markup/StampsView.vue') },
+            {
+              path: 'issue-settings',
+              name: 'issue-settings',
+              component: () => import('./issues/IssueSettingsView.vue'),
+            },
             { path: 'gates', name: 'gates', component: () => import('./register/GatesView.vue') },
             { path: 'audit', name: 'audit', component: () => import('./insight/AuditView.vue') },
             { path: 'board', name: 'board', component: () => import('./register/BoardView.vue') },

@@ -45,6 +45,14 @@ const SAID: Record<string, (event: Event) => string> = {
     `page ${inAfter(event, 'page')} linked with ${inAfter(event, 'storey')} of ${inAfter(event, 'model')}`,
   'words recognised': ({ after }) =>
     `words of ${counted(Number(part(after, 'sheets')), 'sheet')} recognised from the picture`,
+  'watchers changed': ({ after }) =>
+    part(after, 'added') instanceof Array && (part(after, 'added') as unknown[]).length
+      ? 'watched by more'
+      : 'watched by fewer',
+  'answered with a version': (event) =>
+    `answered with version ${inAfter(event, 'version')} of ${inAfter(event, 'code')}`,
+  related: (event) => `related: ${inAfter(event, 'kind')} ${inAfter(event, 'number')} ${inAfter(event, 'title')}`,
+  tied: (event) => `tied to ${inAfter(event, 'type')} ${inAfter(event, 'title')}`,
   'files downloaded': ({ after }) => {
     const codes = part(after, 'codes');
     const n = Array.isArray(codes) ? codes.length : 0;

@@ -104,6 +104,50 @@ export const HELP: Record<string, Help> = {
     title: 'Issues for other programs',
     text: 'Writes the issues of this list, as it is filtered, into one BCF file with viewpoints, pictures and comments. It is found under the files that were made.',
   },
+  'issues/looks': {
+    title: 'Five looks at one list',
+    text: 'The same issues as a table, as cards by status, by the days when they are due, where they lie, and in charts. Filters hold for all of them.',
+  },
+  'issues/filter': {
+    title: 'Filter on any field',
+    text: 'Choose a field, then its values: each says how many issues have it. What is chosen stands beside it, in the address, and can be kept as a view that rings for what comes into it.',
+  },
+  'issues/board': {
+    title: 'Cards by status',
+    text: 'Drag a card to another column, or press Shift and an arrow. Whether it may go there, and with which reason, is a rule of its type.',
+  },
+  'issues/calendar': {
+    title: 'When what is due',
+    text: 'Each issue on its due day; what is late stands out, what is closed is struck. Weekends and the holidays of the project are grey.',
+  },
+  'issues/map': {
+    title: 'Where they lie',
+    text: 'Sheets and models that issues lie on, those with the most first. A click on a pin names the issue, Open goes to it.',
+  },
+  'issues/charts': {
+    title: 'In figures',
+    text: 'Who has to answer, how old it is, week by week, and how long companies take. Each number leads to its list.',
+  },
+  'issues/mark-picture': {
+    title: 'Mark the picture',
+    text: 'Draw, point, frame or write on the picture before it is kept. The place itself is kept without marks.',
+  },
+  'issues/talk': {
+    title: 'What was said',
+    text: '@ names a person, who is told. Pictures and documents go along. Your own words can be changed or withdrawn; that they were is seen.',
+  },
+  'issues/ties': {
+    title: 'What it is tied to',
+    text: 'Other issues that it blocks, follows or doubles, and documents, reviews or clashes that it is about.',
+  },
+  'issue-settings/types': {
+    title: 'Types of issues',
+    text: 'Each type says what an issue needs when it is raised, how many working days an answer has, and who may take which step.',
+  },
+  'upload-desk/answers': {
+    title: 'Answers an issue',
+    text: 'Numbers of issues that this file answers. With its delivery they count as answered, and whoever verifies them sees both versions side by side.',
+  },
   'federations/models': {
     title: 'Models of the federation',
     text: 'Every model of the folder takes part by itself, with the newest version that you see. Hold one at a version, and it stays there until it follows again.',

@@ -1,9 +1,9 @@
 /** Issues as BCF files, for other programs. */
 import { BCF_VERSIONS } from '@kindred/core/bcf/bcf-file';
-import { ISSUE_STATUSES } from '@kindred/core/issues/states';
 import { Type } from '@sinclair/typebox';
+import { IssueFilters } from '../issues/issues.ts';
 import { LongJob } from '../platform/jobs.ts';
-import { Id, OneOf, operation } from '../platform/operation.ts';
+import { OneOf, operation } from '../platform/operation.ts';
 
 export const startBcfExport = operation('startBcfExport', {
   costly: true,
@@ -14,10 +14,7 @@ export const startBcfExport = operation('startBcfExport', {
   body: Type.Object(
     {
       version: OneOf(BCF_VERSIONS),
-      /** As in the list of issues. */
-      q: Type.Optional(Type.String({ maxLength: 100 })),
-      status: Type.Optional(OneOf(ISSUE_STATUSES)),
-      assigneeId: Type.Optional(Id()),
+      ...IssueFilters,
     },
     { additionalProperties: false },
   ),

@@ -279,6 +279,8 @@ export const Mail = Type.Object({
   text: Nullable(Type.String()),
   link: Nullable(Type.String()),
   sentAt: Moment(),
+  /** You may reply to it. */
+  replies: Type.Boolean(),
 });
 export type Mail = Static<typeof Mail>;
 export const listOutbox = operation('listOutbox', {
@@ -289,6 +291,28 @@ export const listOutbox = operation('listOutbox', {
   access: 'signed in',
   query: Type.Object(PageQuery, { additionalProperties: false }),
   response: Page(Mail),
+});
+
+const MailText = Type.String({ minLength: 1, maxLength: 100_000, pattern: '\\S' });
+export const replyToMail = operation('replyToMail', {
+  method: 'post',
+  path: '/outbox/:mailId/reply',
+  summary:
+    'The simulated inbox: what a person replies to a letter goes to where the letter came from, without what is quoted',
+  access: 'signed in',
+  costly: true,
+  params: Type.Object({ mailId: Type.String({ pattern: '^[1-9][0-9]{0,14}$' }) }),
+  body: Type.Object({ text: MailText }, { additionalProperties: false }),
+  response: Type.Object({ link: Type.String() }),
+});
+export const writeToProject = operation('writeToProject', {
+  method: 'post',
+  path: '/projects/:projectId/inbox',
+  summary: 'The simulated inbox: a letter to a project becomes an issue of its first type',
+  access: 'member',
+  costly: true,
+  body: Type.Object({ subject: Line(200), text: MailText }, { additionalProperties: false }),
+  response: Type.Object({ link: Type.String() }),
 });
 
 export const Notice = Type.Object({

@@ -26,6 +26,8 @@ const Details = {
   latitude: number(-90, 90),
   longitude: number(-180, 180),
   timeZone: TimeZone,
+  /** Days that are not worked, beside weekends. */
+  holidays: Type.Array(Day(), { maxItems: 400, uniqueItems: true }),
   startsOn: Nullable(Day()),
   finishesOn: Nullable(Day()),
   value: number(0, 1e15),

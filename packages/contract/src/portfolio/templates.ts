@@ -1,11 +1,21 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { LEVELS } from '@kindred/core/register/folder-rights';
 import { Code, Definition, Revisions } from '../naming/naming.ts';
+import { IssueSettings } from '../issues/settings.ts';
 import { Grid } from '../platform/rights.ts';
 import { Id, Line, Moment, Nothing, OneOf, operation, Prose } from '../platform/operation.ts';
 
 /** What a template may carry, each part for itself. */
-export const TEMPLATE_PARTS = ['roles', 'teams', 'folders', 'permissions', 'conventions', 'schemes', 'routes'] as const;
+export const TEMPLATE_PARTS = [
+  'roles',
+  'teams',
+  'folders',
+  'permissions',
+  'conventions',
+  'schemes',
+  'routes',
+  'issues',
+] as const;
 export type TemplatePart = (typeof TEMPLATE_PARTS)[number];
 
 /** Things refer to each other by name: a template knows no ids of any project. */
@@ -38,6 +48,8 @@ export const TemplateContent = Type.Object({
       steps: Type.Array(Type.Object({ name: Type.String(), days: Type.Integer(), role: Type.String() })),
     }),
   ),
+  /** Types, priorities and labels of issues; absent in templates that were saved before there were any. */
+  issues: Type.Optional(IssueSettings),
   returnCodes: Type.Array(
     Type.Object({ code: Type.String(), meaning: Type.String(), rules: Type.Record(Type.String(), Type.Boolean()) }),
   ),

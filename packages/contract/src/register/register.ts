@@ -216,6 +216,8 @@ export const listCurrentVersions = operation('listCurrentVersions', {
   response: Type.Array(
     Type.Object({
       versionId: Id(),
+      containerId: Id(),
+      kind: OneOf(FILE_KINDS),
       number: Type.Integer(),
       title: Type.String(),
       current: Type.Object({ versionId: Id(), number: Type.Integer() }),
@@ -263,6 +265,8 @@ export const deliver = operation('deliver', {
             onto: Type.Optional(Type.Integer({ minimum: 0 })),
             /** A native file that would go with the newest version (`goesWith` in core) becomes a version of its own all the same. */
             ownVersion: Type.Optional(Type.Boolean()),
+            /** Numbers of issues that it answers. */
+            answers: Type.Optional(Type.Array(Type.Integer({ minimum: 1 }), { maxItems: 20, uniqueItems: true })),
           },
           { additionalProperties: false },
         ),
@@ -298,7 +302,7 @@ export const lookUpCodes = operation('lookUpCodes', {
   body: Type.Object({ codes: Type.Array(Line(200), { maxItems: 1000 }) }, { additionalProperties: false }),
   response: Type.Array(
     Type.Composite([
-      Type.Pick(Container, ['code', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
+      Type.Pick(Container, ['code', 'folderId', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
       /** `nextNumber`: of the version that would be delivered now. */
       Type.Object({
         sha256: Type.String(),

@@ -1,8 +1,12 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { Edition, Id, Line, operation } from '../platform/operation.ts';
+import { Edition, Id, Line, OneOf, operation } from '../platform/operation.ts';
 
-/** How somebody looks at the register: the filters as they stand in the address, columns in their order, what it is grouped by. */
-export const RegisterViewDefinition = Type.Object(
+/** Lists that somebody may look at in ways of their own. */
+export const VIEWED_LISTS = ['register', 'issues'] as const;
+export type ViewedList = (typeof VIEWED_LISTS)[number];
+
+/** How somebody looks at a list: the filters as they stand in the address, columns in their order, what it is grouped by. */
+export const SavedViewDefinition = Type.Object(
   {
     filters: Type.Record(Type.String({ maxLength: 40 }), Type.String({ maxLength: 2000 })),
     columns: Type.Array(Type.String({ maxLength: 80 }), { maxItems: 40 }),
@@ -10,46 +14,57 @@ export const RegisterViewDefinition = Type.Object(
   },
   { additionalProperties: false },
 );
-export type RegisterViewDefinition = Static<typeof RegisterViewDefinition>;
+export type SavedViewDefinition = Static<typeof SavedViewDefinition>;
 
-export const RegisterView = Type.Object({
+export const SavedView = Type.Object({
   id: Id(),
   name: Type.String(),
   forAll: Type.Boolean(),
   owner: Type.String(),
   mine: Type.Boolean(),
-  definition: RegisterViewDefinition,
+  /** The asker hears of what comes into it. */
+  bell: Type.Boolean(),
+  definition: SavedViewDefinition,
   edition: Type.Integer(),
 });
-export type RegisterView = Static<typeof RegisterView>;
+export type SavedView = Static<typeof SavedView>;
 
-export const listRegisterViews = operation('listRegisterViews', {
+const list = OneOf(VIEWED_LISTS);
+export const listSavedViews = operation('listSavedViews', {
   method: 'get',
-  path: '/projects/:projectId/register-views',
-  summary: 'Saved views of the register: those of the asker, and those offered to all',
-  access: { kind: 'register', action: 'see' },
-  response: Type.Array(RegisterView),
+  path: '/projects/:projectId/saved-views',
+  summary: 'Saved views of a list: those of the asker, and those offered to all',
+  access: 'member',
+  query: Type.Object({ list }, { additionalProperties: false }),
+  response: Type.Array(SavedView),
 });
-const body = { name: Line(80), forAll: Type.Boolean(), definition: RegisterViewDefinition };
-export const addRegisterView = operation('addRegisterView', {
+const body = { name: Line(80), forAll: Type.Boolean(), definition: SavedViewDefinition };
+export const addSavedView = operation('addSavedView', {
   method: 'post',
-  path: '/projects/:projectId/register-views',
-  summary: 'Save a view of the register',
-  access: { kind: 'register', action: 'see' },
-  body: Type.Object(body, { additionalProperties: false }),
-  response: RegisterView,
+  path: '/projects/:projectId/saved-views',
+  summary: 'Save a view of a list',
+  access: 'member',
+  body: Type.Object({ ...body, list }, { additionalProperties: false }),
+  response: SavedView,
 });
-export const changeRegisterView = operation('changeRegisterView', {
+export const changeSavedView = operation('changeSavedView', {
   method: 'put',
-  path: '/projects/:projectId/register-views/:viewId',
+  path: '/projects/:projectId/saved-views/:viewId',
   summary: 'Change a saved view of one’s own',
-  access: { kind: 'register', action: 'see' },
+  access: 'member',
   body: Type.Object({ ...body, edition: Edition() }, { additionalProperties: false }),
-  response: RegisterView,
+  response: SavedView,
 });
-export const removeRegisterView = operation('removeRegisterView', {
+export const removeSavedView = operation('removeSavedView', {
   method: 'delete',
-  path: '/projects/:projectId/register-views/:viewId',
+  path: '/projects/:projectId/saved-views/:viewId',
   summary: 'Remove a saved view of one’s own',
-  access: { kind: 'register', action: 'see' },
+  access: 'member',
+});
+export const ringSavedView = operation('ringSavedView', {
+  method: 'put',
+  path: '/projects/:projectId/saved-views/:viewId/bell',
+  summary: 'Hear, or hear no longer, of what comes into a saved view of issues',
+  access: 'member',
+  body: Type.Object({ on: Type.Boolean() }, { additionalProperties: false }),
 });

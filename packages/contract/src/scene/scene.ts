@@ -75,6 +75,18 @@ export type ViewpointSummary = Static<typeof ViewpointSummary>;
 export const Viewpoint = Type.Object({ ...VIEWPOINT, state: ViewpointState });
 export type Viewpoint = Static<typeof Viewpoint>;
 
+export const ViewpointToAdd = Type.Object(
+  {
+    name: Line(120),
+    state: ViewpointState,
+    versionIds: Type.Array(Id(), { minItems: 1, maxItems: 50 }),
+    folder: Type.Optional(Line(120)),
+    picture: Type.String({ maxLength: 8_000_000, pattern: '^data:image/png;base64,[A-Za-z0-9+/=]+$' }),
+  },
+  { additionalProperties: false },
+);
+export type ViewpointToAdd = Static<typeof ViewpointToAdd>;
+
 export const listViewpoints = operation('listViewpoints', {
   method: 'get',
   path: '/projects/:projectId/viewpoints',
@@ -90,16 +102,7 @@ export const addViewpoint = operation('addViewpoint', {
   path: '/projects/:projectId/viewpoints',
   summary: 'Save a viewpoint with its picture (PNG as a data URL)',
   access: { kind: 'scene', action: 'add' },
-  body: Type.Object(
-    {
-      name: Line(120),
-      state: ViewpointState,
-      versionIds: Type.Array(Id(), { minItems: 1, maxItems: 50 }),
-      folder: Type.Optional(Line(120)),
-      picture: Type.String({ maxLength: 8_000_000, pattern: '^data:image/png;base64,[A-Za-z0-9+/=]+$' }),
-    },
-    { additionalProperties: false },
-  ),
+  body: ViewpointToAdd,
   response: Viewpoint,
 });
 export const listViewpointFolders = operation('listViewpointFolders', {

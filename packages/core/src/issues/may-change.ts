@@ -1,17 +1,28 @@
+import type { IssueConcern, IssueTypeRule } from './settings.ts';
 import type { IssueAction } from './states.ts';
 
-interface Concerned {
-  authorId: string;
-  assigneeId: string | null;
-}
-/** A step, or a field by its name. */
-export type IssuePart = IssueAction | 'assigneeId' | 'title' | 'description' | 'priority' | 'dueOn';
-/** Passing an issue on is part of being responsible; what it says is not. */
-const OF_RESPONSIBLE = new Set<IssuePart>(['take in hand', 'answer', 'reopen', 'assigneeId']);
+/** Fields by their names in the contract. */
+export const ISSUE_FIELDS = [
+  'title',
+  'description',
+  'type',
+  'priority',
+  'responsible',
+  'verifierId',
+  'dueOn',
+  'labels',
+] as const;
+export type IssueField = (typeof ISSUE_FIELDS)[number];
 
-/**
- * Whoever raised an issue, or is responsible for it, goes on with it; others change it only with the right to. `changesAll`: whether
- * the person has the right “change” for issues.
- */
-export const mayChangeIssue = (issue: Concerned, personId: string, changesAll: boolean, part: IssuePart): boolean =>
-  changesAll || issue.authorId === personId || (issue.assigneeId === personId && OF_RESPONSIBLE.has(part));
+/** Passing an issue on is part of being responsible; what it says is not. */
+const OF_RESPONSIBLE: readonly IssueField[] = ['responsible'];
+
+/** `concerns`: what the person is to the issue. */
+export const mayChangeField = (concerns: ReadonlySet<IssueConcern>, field: IssueField): boolean =>
+  concerns.has('changer') || concerns.has('raiser') || (concerns.has('responsible') && OF_RESPONSIBLE.includes(field));
+
+export const mayTakeStep = (
+  { steps }: IssueTypeRule,
+  concerns: ReadonlySet<IssueConcern>,
+  action: IssueAction,
+): boolean => steps[action].by.some((concern) => concerns.has(concern));

@@ -24,6 +24,16 @@ export function storeysOf({ nodes, node }: ElementTable): { node: number; name: 
     .map((at) => ({ node: at, name: nodes[at]!.name, elevation: nodes[at]!.elevation! }));
 }
 
+/** Which heights belong to a storey of these (from the lowest up): from its floor to the next, the lowest reaches down. Metres. */
+export function heightsOf(
+  storeys: readonly { elevation: number }[],
+  storey: { elevation: number } | undefined,
+): (z: number) => boolean {
+  const floor = storey === storeys[0] ? -Infinity : (storey?.elevation ?? -Infinity);
+  const above = storeys.find(({ elevation }) => elevation > (storey?.elevation ?? -Infinity))?.elevation ?? Infinity;
+  return (z) => z >= floor && z < above;
+}
+
 /** All elements of a storey that have a shape. O(instances). */
 export function elementsOn(scene: ScenePackage, table: ElementTable, storey: number): PlacedElement[] {
   const { element, matrix } = scene.instances;

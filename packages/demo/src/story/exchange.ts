@@ -3,7 +3,7 @@ import { confirmSheets, listSheets } from '@kindred/contract/drawing/drawing';
 import { listPeople } from '@kindred/contract/people/people';
 import { deliver, listContainers, reserveContainers } from '@kindred/contract/register/register';
 import { addShareSet } from '@kindred/contract/register/share-sets';
-import { addRegisterView } from '@kindred/contract/register/views';
+import { addSavedView } from '@kindred/contract/register/views';
 import { Buffer } from 'node:buffer';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { stationSheets } from '../drawings/station-sheets.ts';
@@ -152,17 +152,19 @@ async function twiceDelivered(story: Teller): Promise<void> {
 async function savedViews(story: Teller): Promise<void> {
   const columns = ['version', 'revision', 'status', 'state', 'team', 'delivered'];
   const maren = story.as('tolvik');
-  await maren.call(addRegisterView, {
+  await maren.call(addSavedView, {
     params: story.project,
     body: {
+      list: 'register',
       name: 'Drawings by status',
       forAll: true,
       definition: { filters: { kind: 'drawing' }, columns, groupBy: 'status' },
     },
   });
-  await maren.call(addRegisterView, {
+  await maren.call(addSavedView, {
     params: story.project,
     body: {
+      list: 'register',
       name: 'Still private',
       forAll: false,
       definition: { filters: { state: 'work in progress' }, columns: [...columns, 'reserved'], groupBy: 'teamId' },

@@ -1,5 +1,6 @@
 /** What is asked and answered: viewpoints, issues, markups. */
 import * as drawing from '@kindred/contract/drawing/drawing';
+import { commentIssue } from '@kindred/contract/issues/comments';
 import * as issues from '@kindred/contract/issues/issues';
 import * as markup from '@kindred/contract/markup/markup';
 import * as scene from '@kindred/contract/scene/scene';
@@ -51,16 +52,16 @@ export async function questions(story: Teller): Promise<void> {
       'Since version 2 the supply duct lies 220 mm lower than the beams allow, on the whole length. Was it lowered for the ceiling?',
     type: 'clash',
     priority: 'blocking',
-    assigneeId: story.personId('haddingley'),
+    responsible: { kind: 'person', id: story.personId('haddingley') },
     dueOn: story.dayAfter(10),
     viewpointId: duct,
   });
   const plateIssue = await raise('tolvik', {
     title: 'Base plate missing under column 4N',
     description: 'Bolts are gone too. It was there in version 1.',
-    type: 'problem',
+    type: 'defect',
     priority: 'high',
-    assigneeId: story.personId('vossling'),
+    responsible: { kind: 'person', id: story.personId('vossling') },
     dueOn: story.dayAfter(32),
     viewpointId: plate,
   });
@@ -69,7 +70,7 @@ export async function questions(story: Teller): Promise<void> {
     description: 'Nothing in the change notes of P02 asks for it.',
     type: 'question',
     priority: 'normal',
-    assigneeId: story.personId('ferreby'),
+    responsible: { kind: 'person', id: story.personId('ferreby') },
     dueOn: story.dayAfter(29),
     viewpointId: wall,
   });
@@ -78,13 +79,13 @@ export async function questions(story: Teller): Promise<void> {
     title: 'Door to the drying room: which side do the hinges go?',
     type: 'question',
     priority: 'low',
-    assigneeId: story.personId('asantewa'),
+    responsible: { kind: 'person', id: story.personId('asantewa') },
     viewpointId: null,
     place: { versionId: story.version(plan, 2), page: 1, x: 1487, y: 751 },
   });
   story.day(24, 13);
   const ductParams = { ...story.project, issueId: ductIssue };
-  await story.as('haddingley').call(issues.commentIssue, {
+  await story.as('haddingley').call(commentIssue, {
     params: ductParams,
     body: {
       text: 'The ceiling was lowered in the training room; I can go back to +11.00 if the lights move to the side.',
@@ -96,7 +97,7 @@ export async function questions(story: Teller): Promise<void> {
   });
   story.day(20);
   const plateParams = { ...story.project, issueId: plateIssue };
-  await story.as('vossling').call(issues.commentIssue, {
+  await story.as('vossling').call(commentIssue, {
     params: plateParams,
     body: { text: 'Lost when the frame was copied. It comes back with version 3.' },
   });

@@ -11,7 +11,7 @@ import { asc, eq, inArray } from 'drizzle-orm';
 import { buffer } from 'node:stream/consumers';
 import { personsById } from '../identity/persons.ts';
 import { issueComments, issuePictures } from '../issues/schema.ts';
-import { listIssues } from '../issues/service.ts';
+import { listIssues } from '../issues/list.ts';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
@@ -101,7 +101,11 @@ async function topicsOf({ db, config }: Platform, projectId: string, items: read
       },
       ...{ type: issue.type, status: issue.status, priority: issue.priority, stage: null, index: issue.number },
       ...{ author: issue.author.email, created: issue.createdAt, modifiedAuthor: null, modified: issue.updatedAt },
-      ...{ assignedTo: issue.assignee?.email ?? null, due: issue.dueOn, labels: [] },
+      ...{
+        assignedTo: issue.responsible?.person?.email ?? issue.responsible?.name ?? null,
+        due: issue.dueOn,
+        labels: issue.labels,
+      },
       referenceLinks: [`${config.publicUrl}/projects/${projectId}/issues/${issue.id}`],
       ...{ header: [], snippet: null, documents: [], related: [] },
       comments: comments.get(issue.id) ?? [],

@@ -8,10 +8,11 @@ import { stateAfter } from '@kindred/core/clash/states';
 import { nameGroup } from '@kindred/words/clashes';
 import { and, desc, eq, inArray, isNotNull, lt, ne, sql } from 'drizzle-orm';
 import { issues } from '../issues/schema.ts';
-import { contacts } from '../people/service.ts';
+import { tellOfIssue } from '../issues/telling.ts';
 import type { Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
+import type { Platform } from '../platform/services.ts';
 import { isAccepted } from './rules.ts';
 import { clashes, clashGroups, clashRules, clashRuns } from './schema.ts';
 
@@ -29,6 +30,7 @@ const ROWS = 1000;
 
 /** `unseen`: pairs of models that could not be looked at; what is known of them stays as it was. */
 export async function settle(
+  platform: Platform,
   unit: Change,
   rule: Rule,
   run: Run,
@@ -86,7 +88,7 @@ export async function settle(
     ...{ projectId: rule.projectId, verb: 'clashes found', subjectType: 'clash rule', subjectId: rule.id },
     after: { name: rule.name, ...counts },
   });
-  await proposeClosing(unit, rule, gone);
+  await proposeClosing(platform, unit, rule, gone);
 }
 
 /** Columns that a run writes anew of a clash that was known. */
@@ -215,7 +217,8 @@ async function countsOf(db: Db, ruleId: string): Promise<ClashCounts> {
 }
 
 /** Of issues whose last clash went in this run, whoever raised them hears that they may be closed. */
-async function proposeClosing({ db, tell }: Change, rule: Rule, gone: readonly Row[]): Promise<void> {
+async function proposeClosing(platform: Platform, unit: Change, rule: Rule, gone: readonly Row[]): Promise<void> {
+  const { db } = unit;
   const touched = [...new Set(gone.flatMap(({ issueId }) => issueId ?? []))];
   if (!touched.length) return;
   const left = await db
@@ -234,16 +237,8 @@ async function proposeClosing({ db, tell }: Change, rule: Rule, gone: readonly R
     );
   for (const issue of rows)
     if (issue.status !== 'closed' && issue.status !== 'void')
-      await tell({
-        to: await contacts(
-          db,
-          rule.projectId,
-          [issue.authorId, issue.assigneeId].filter((id) => id !== null),
-        ),
-        projectId: rule.projectId,
-        kind: 'issue',
+      await tellOfIssue(platform, unit, null, issue, {
         text: `The clashes of issue ${issue.number} are gone: ${issue.title}`,
-        link: `/projects/${rule.projectId}/issues/${issue.id}`,
         letter: `${issue.title}\n\nThe rule “${rule.name}” found none of its clashes any more. Look at it once more, then close the issue.`,
       });
 }

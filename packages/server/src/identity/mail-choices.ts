@@ -24,13 +24,15 @@ interface Message {
   text: string;
   letter: string;
   link: string;
+  replyTo?: string;
+  projectId?: string;
 }
 
 export async function deliverMail(
   outbox: Outbox,
   db: Db,
   to: readonly { id: string; email: string }[],
-  { kind, text, letter, link }: Message,
+  { kind, text, letter, ...about }: Message,
 ): Promise<void> {
   const ids = to.map(({ id }) => id);
   const rows = await db.select().from(mailChoices).where(inArray(mailChoices.userId, ids));
@@ -38,11 +40,13 @@ export async function deliverMail(
   const way = (id: string) => wayOf.get(id) ?? STARTER_MAIL_CHOICES[kind];
   await outbox.send(
     db,
-    to.filter(({ id }) => way(id) === 'at once').map(({ email }) => ({ to: email, subject: text, text: letter, link })),
+    to
+      .filter(({ id }) => way(id) === 'at once')
+      .map(({ email }) => ({ to: email, subject: text, text: letter, ...about })),
   );
   const daily = to.filter(({ id }) => way(id) === 'daily');
   if (daily.length)
-    await db.insert(waitingLetters).values(daily.map(({ id }) => ({ userId: id, text, link, at: now() })));
+    await db.insert(waitingLetters).values(daily.map(({ id }) => ({ userId: id, text, link: about.link, at: now() })));
 }
 
 /** Sends everybody what has waited for them as one letter; safe to run again, as what was sent waits no more. */

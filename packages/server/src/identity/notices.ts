@@ -11,9 +11,9 @@ import { notices } from './schema.ts';
 
 export const tellBy =
   (outbox: Outbox): Tell =>
-  async (db, { to, projectId, kind, text, link, letter }) => {
+  async (db, { to, projectId, kind, text, link, letter, replyTo }) => {
     await db.insert(notices).values(to.map(({ id }) => ({ userId: id, projectId, text, link, at: now() })));
-    if (letter) await deliverMail(outbox, db, to, { kind, text, letter, link });
+    if (letter) await deliverMail(outbox, db, to, { kind, text, letter, link, ...(replyTo && { replyTo, projectId }) });
   };
 
 export async function listNotices({ db }: Platform, actor: Actor, asked: PageAsked) {

@@ -12,6 +12,7 @@ import * as ownDetails from './own-details.ts';
 import { Provider, RETURN_PATH, type Leaving } from './provider.ts';
 import { SESSION_COOKIE } from './secrets.ts';
 import { beginSecondFactor, turnOffSecondFactor, turnOnSecondFactor } from './second-factor.ts';
+import * as inbox from './inbox.ts';
 import * as identity from './service.ts';
 
 const deviceOf = (request: Request): string => request.headers['user-agent'] ?? '';
@@ -144,6 +145,10 @@ export function identityRoutes(platform: Platform): Route[] {
     route(contract.listTokens, ({ actor }) => identity.listTokens(platform, actor)),
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
+    route(contract.replyToMail, ({ actor, params, body }) =>
+      inbox.replyToMail(platform, actor, Number(params.mailId), body.text),
+    ),
+    route(contract.writeToProject, ({ actor, body }) => inbox.writeToProject(platform, actor, body)),
     route(contract.listOutbox, ({ actor, query }) => identity.listOutbox(platform, actor, query)),
     route(contract.listPreferences, ({ actor }) => listPreferences(platform.db, actor.id)),
     route(contract.changePreference, ({ actor, body }) =>

@@ -177,10 +177,11 @@ export async function listOutbox({ db, config }: Platform, actor: Actor, asked: 
   const { items, next } = page(rows, limit, ({ id }) => [id, String(id)]);
   // The people of the demo have no post of their own: not while it is loaded either.
   const mayRead = (to: string): boolean => to === actor.email || config.demo || config.demoClockSecret !== undefined;
-  const read = items.map(({ id, to, subject, text, link, sentAt }) => ({
+  const read = items.map(({ id, to, subject, text, link, replyTo, sentAt }) => ({
     id,
     to,
     sentAt: sentAt.toISOString(),
+    replies: replyTo !== null && to === actor.email,
     ...(mayRead(to) ? { subject, text, link } : { subject: null, text: null, link: null }),
   }));
   return { items: read, next };

@@ -1,10 +1,18 @@
 import { PENDING_ISSUE_STATUSES } from '@kindred/core/issues/states';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { contacts } from '../people/service.ts';
-import type { Leaving } from '../platform/capability.ts';
+import type { Leaving, TeamLeaving } from '../platform/capability.ts';
 import type { Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { issues } from './schema.ts';
+
+/** A team's issues pass to the one that takes over. */
+export async function passTeamIssuesOn({ db }: Change, { projectId, fromId, toId }: TeamLeaving): Promise<void> {
+  await db
+    .update(issues)
+    .set({ assigneeTeamId: toId })
+    .where(and(eq(issues.projectId, projectId), eq(issues.assigneeTeamId, fromId)));
+}
 
 /** Open issues of someone who leaves pass to a successor, or wait for nobody; answers how many. */
 export async function passOnIssues(
@@ -22,6 +30,17 @@ export async function passOnIssues(
       ),
     )
     .returning({ id: issues.id });
+  // What they were to look at falls back to whoever raised it.
+  await db
+    .update(issues)
+    .set({ verifierId: toId })
+    .where(
+      and(
+        eq(issues.projectId, projectId),
+        eq(issues.verifierId, fromId),
+        inArray(issues.status, [...PENDING_ISSUE_STATUSES]),
+      ),
+    );
   for (const { id } of rows)
     await record({
       projectId,

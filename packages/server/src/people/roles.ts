@@ -1,10 +1,10 @@
 import { tidyGrid } from '@kindred/core/people/roles';
 import type { Grid } from '@kindred/core/people/rights';
 import type { Role } from '@kindred/contract/people/people';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
-import { isUniqueViolation, type Db } from '../platform/database.ts';
+import { isStillReferred, isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
 import { requireNotOwnRoles, requireWithin } from './giving.ts';
@@ -98,5 +98,14 @@ async function remove(db: Db, wanted: { id: string }[], nameOf: (id: string) => 
       'role-held',
       `${held.n} people have the role “${nameOf(held.roleId)}”. Give them another one first. Nothing was changed.`,
     );
-  await db.delete(roles).where(and(inArray(roles.id, ids)));
+  await db
+    .delete(roles)
+    .where(inArray(roles.id, ids))
+    .catch((error: unknown) => {
+      if (!isStillReferred(error)) throw error;
+      throw refused(
+        'role-asked',
+        'An issue or a review route asks one of these roles. Let it ask somebody else first. Nothing was changed.',
+      );
+    });
 }

@@ -400,19 +400,30 @@ export interface Contact {
 /** Members of the project among these people; the order is theirs. */
 export async function contacts(db: Db, projectId: string, personIds: readonly string[]): Promise<Contact[]> {
   if (!personIds.length) return [];
-  return contactRows(
-    db,
-    and(eq(members.projectId, projectId), isNull(members.leftAt), inArray(members.userId, [...personIds])),
-  );
+  return contactRows(db, and(present(projectId), inArray(members.userId, [...personIds])));
 }
 
 export async function contactsOfParties(db: Db, projectId: string, partyIds: readonly string[]): Promise<Contact[]> {
   if (!partyIds.length) return [];
-  return contactRows(
-    db,
-    and(eq(members.projectId, projectId), isNull(members.leftAt), inArray(members.partyId, [...partyIds])),
-  );
+  return contactRows(db, and(present(projectId), inArray(members.partyId, [...partyIds])));
 }
+
+export const contactsOfTeam = (db: Db, projectId: string, teamId: string): Promise<Contact[]> =>
+  contactRows(db, and(present(projectId), eq(members.teamId, teamId)));
+
+export const contactsOfRole = (db: Db, projectId: string, roleId: string): Promise<Contact[]> =>
+  contactRows(
+    db,
+    and(
+      present(projectId),
+      inArray(
+        members.id,
+        db.select({ id: memberRoles.memberId }).from(memberRoles).where(eq(memberRoles.roleId, roleId)),
+      ),
+    ),
+  );
+
+const present = (projectId: string) => and(eq(members.projectId, projectId), isNull(members.leftAt));
 
 async function contactRows(db: Db, where: ReturnType<typeof and>): Promise<Contact[]> {
   const rows = await db

@@ -1,6 +1,7 @@
 import type { FileKind } from '@kindred/core/register/file-kind';
 import type { Placing } from '@kindred/core/scene/placing';
 import type { SQL } from 'drizzle-orm';
+import type { Member } from './caller.ts';
 import type { Change } from './change.ts';
 import type { Route } from './http.ts';
 import type { JobKind } from './jobs.ts';
@@ -32,6 +33,13 @@ export interface PreparedVersion {
 
 export type SharedVersion = Omit<PreparedVersion, 'number'>;
 
+/** `about`: the thing that a letter was sent of, which this one replies to. */
+export interface Letter {
+  about: { type: string; id: string } | null;
+  subject: string;
+  text: string;
+}
+
 /**
  * What a capability adds to the house. Earlier capabilities know nothing of later ones: what they have to ask of them, they ask
  * through this.
@@ -50,12 +58,16 @@ export interface Capability {
   passOn?(unit: Change, leaving: Leaving): Promise<Record<string, number>>;
   /** Hands on what a team has. */
   passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
+  /** A version arrived that answers issues with these numbers. In the transaction in which it arrives. */
+  answered?(platform: Platform, unit: Change, by: Member, versionId: string, numbers: readonly number[]): Promise<void>;
   /** A version is ready: what lies on the one before it may go along. In the transaction that makes it so. */
   prepared?(unit: Change, version: PreparedVersion): Promise<void>;
   /** Versions were shared: others see them from now on. In the transaction that makes it so. */
   shared?(unit: Change, versions: readonly SharedVersion[]): Promise<void>;
   /** A model lies elsewhere for everyone: `by` brings what lay with it along. In the transaction that makes it so. */
   placed?(unit: Change, containerId: string, by: Placing): Promise<void>;
+  /** A letter arrived, about one of its things or about a project as a whole; answers the link of what it became. Undefined: not for us. */
+  received?(platform: Platform, from: Member, letter: Letter): Promise<string | undefined>;
   /** Loads, while nobody waits for it, what the start was spared. */
   warm?(): Promise<void>;
   /** What keeps versions from passing a gate that asks for it: a select of version_id and number. */
@@ -76,6 +88,16 @@ export class Capabilities {
     return counts;
   }
 
+  async answered(
+    platform: Platform,
+    unit: Change,
+    by: Member,
+    versionId: string,
+    numbers: readonly number[],
+  ): Promise<void> {
+    for (const { answered } of this.all) await answered?.(platform, unit, by, versionId, numbers);
+  }
+
   async prepared(unit: Change, version: PreparedVersion): Promise<void> {
     for (const { prepared } of this.all) await prepared?.(unit, version);
   }
@@ -90,6 +112,14 @@ export class Capabilities {
 
   async warm(): Promise<void> {
     for (const { warm } of this.all) await warm?.();
+  }
+
+  async received(platform: Platform, from: Member, letter: Letter): Promise<string | undefined> {
+    for (const { received } of this.all) {
+      const link = await received?.(platform, from, letter);
+      if (link !== undefined) return link;
+    }
+    return undefined;
   }
 
   async passTeamOn(unit: Change, leaving: TeamLeaving): Promise<void> {

@@ -23,6 +23,8 @@ export interface Telling {
   link: string;
   /** Body of the mail; the bell alone when absent. */
   letter?: string;
+  /** What a reply to the mail belongs to, as `type/id`. */
+  replyTo?: string;
 }
 
 /** Brings notices to people, each in the way that they chose. */

@@ -40,6 +40,32 @@ export function pageOf(
   return { ...keyset(column, tie, descending, position), limit };
 }
 
+/** What a list is ordered by where that is no column: `type` as PostgreSQL knows it, no value null. */
+export interface OrderedBy {
+  value: SQL;
+  type: 'integer' | 'text' | 'timestamptz';
+}
+const LOOKS_LIKE: Record<OrderedBy['type'], RegExp> = {
+  integer: /^-?\d{1,9}$/,
+  text: /^/,
+  timestamptz: /^\d{4}-\d\d-\d\d[ T][\d:.+Z-]{5,25}$/,
+};
+
+/** As `pageOf`, by a computed value, which has to be selected as `position` (text) for the cursor. */
+export function pageBy(
+  { value, type }: OrderedBy,
+  tie: PgColumn,
+  descending: boolean,
+  { limit = 100, after }: PageAsked,
+): Keyset & { limit: number; position: SQL<string> } {
+  const [order, beyond] = descending ? [desc, sql.raw('<')] : [asc, sql.raw('>')];
+  const kept = { orderBy: [order(value), order(tie)], limit, position: sql<string>`(${value})::text` };
+  if (after === undefined) return { ...kept, where: undefined };
+  const [last, id] = decodeCursor(after);
+  if (!LOOKS_LIKE[type].test(last) || !/^[0-9a-f-]{36}$/.test(id)) throw badCursor();
+  return { ...kept, where: sql`(${value}, ${tie}) ${beyond} (${last}::${sql.raw(type)}, ${id}::uuid)` };
+}
+
 /** `tie` orders rows of one value, and has no two alike. `position`: values, or placeholders for them. */
 export function keyset(
   column: PgColumn,

@@ -9,6 +9,9 @@ export interface Letter {
   text: string;
   /** Path of the page that the letter leads to. */
   link?: string;
+  /** What a reply to it belongs to, as `type/id` within a project. */
+  replyTo?: string;
+  projectId?: string;
 }
 
 /** The simulated outbox: letters are composed as real mail would be, checked that way, and kept in the database. */
@@ -29,6 +32,6 @@ export class Outbox {
         subject,
         text: link ? `${text}\n\n${this.publicUrl}${link}\n` : text,
       });
-    await db.insert(mails).values(letters.map((letter) => ({ ...letter, link: letter.link ?? null, sentAt: now() })));
+    await db.insert(mails).values(letters.map((letter) => ({ ...letter, sentAt: now() })));
   }
 }

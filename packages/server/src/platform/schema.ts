@@ -53,6 +53,9 @@ export const mails = pgTable(
     subject: text('subject').notNull(),
     text: text('text').notNull(),
     link: text('link'),
+    /** What a reply to it belongs to, as `type/id` within its project. */
+    replyTo: text('reply_to'),
+    projectId: uuid('project_id'),
     sentAt: moment('sent_at').notNull(),
   },
   (t) => [index('mails_to').on(t.to, t.id)],

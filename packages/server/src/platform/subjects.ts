@@ -227,6 +227,20 @@ export class Subjects {
     return thingsAsJson(db, selects);
   }
 
+  /** These things, of those that the member may see. */
+  async named(db: Database, member: Member, wanted: readonly { type: string; id: string }[]): Promise<Thing[]> {
+    const ids = new Map<string, string[]>();
+    for (const { type, id } of wanted) ids.set(type, [...(ids.get(type) ?? []), id]);
+    const selects = [...ids].flatMap(([type, some]) => {
+      const subject = this.byType.get(type);
+      return subject && maySee(member, subject)
+        ? [things(subject, member, sql`${subject.id} = any(${uuids(some)})`)]
+        : [];
+    });
+    const found = await rows<Omit<Thing, 'at'> & { at: Date }>(db, selects, sql`order by title`);
+    return found.map((thing) => ({ ...thing, at: thing.at.toISOString() }));
+  }
+
   /** Titles of things, by type and id as `type:id`, whoever asks: for those who may see everything. What is gone has none. */
   async titles(
     db: Database,

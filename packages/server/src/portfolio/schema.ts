@@ -14,6 +14,8 @@ export const projects = pgTable('projects', {
   latitude: doublePrecision('latitude'),
   longitude: doublePrecision('longitude'),
   timeZone: text('time_zone').notNull().default('UTC'),
+  /** Days that are not worked, beside weekends: YYYY-MM-DD. */
+  holidays: jsonb('holidays').$type<string[]>().notNull().default([]),
   startsOn: date('starts_on'),
   finishesOn: date('finishes_on'),
   value: doublePrecision('value'),

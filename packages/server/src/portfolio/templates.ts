@@ -13,12 +13,13 @@ import { templateParts } from './parts.ts';
 type Row = typeof templates.$inferSelect;
 
 const counted = (n: number, one: string, many: string): string[] => (n ? [`${n} ${n === 1 ? one : many}`] : []);
-const carries = ({ roles, teams, folders, conventions, routes }: TemplateContent): string[] => [
+const carries = ({ roles, teams, folders, conventions, routes, issues }: TemplateContent): string[] => [
   ...counted(folders.length, 'folder', 'folders'),
   ...counted(teams.length, 'team', 'teams'),
   ...counted(roles.length, 'role', 'roles'),
   ...counted(conventions.length, 'naming convention', 'naming conventions'),
   ...counted(routes.length, 'review route', 'review routes'),
+  ...counted(issues?.types.length ?? 0, 'type of issue', 'types of issues'),
 ];
 
 const toTemplate = (row: Row, actor: Actor): Template => ({
@@ -87,6 +88,7 @@ export async function saveTemplate(
     })),
     conventions: has('conventions') ? own.conventions : base.conventions,
     schemes: has('schemes') ? own.schemes : base.schemes,
+    ...(has('issues') && own.issues && { issues: own.issues }),
     routes: has('routes') ? own.routes : base.routes,
     returnCodes: has('routes') ? own.returnCodes : base.returnCodes,
   };

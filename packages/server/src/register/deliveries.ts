@@ -124,6 +124,8 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
       files.map(({ containerId }) => containerId),
     );
     await db.delete(uploads).where(inArray(uploads.id, [...received.keys()]));
+    for (const [i, { answers = [] }] of wanted.files.entries())
+      if (answers.length) await platform.capabilities.answered(platform, unit, actor, files[i]!.versionId, answers);
     return { deliveryId: delivery!.id, files };
   });
 }
@@ -394,8 +396,18 @@ async function tellAboutConflict(
 /** Those of the codes that the register holds and the actor may see. */
 export async function lookUpCodes({ db }: Platform, actor: Member, codes: readonly string[]) {
   if (!codes.length) return [];
-  const { code, title, status, revision, classification, versionNumber, reservedBy, teamId } = entries;
-  const listed = { code, title, status, revision, classification, versionNumber, reservedBy, state: entries.state };
+  const { code, folderId, title, status, revision, classification, versionNumber, reservedBy, teamId } = entries;
+  const listed = {
+    code,
+    folderId,
+    title,
+    status,
+    revision,
+    classification,
+    versionNumber,
+    reservedBy,
+    state: entries.state,
+  };
   const rows = await db
     .select({
       ...listed,

@@ -118,13 +118,14 @@ export function registerRoutes(platform: Platform): Route[] {
     route(namingContract.previewConvention, ({ actor, params, body }) =>
       previewConvention(platform, actor, params.conventionId!, body.definition),
     ),
-    route(viewContract.listRegisterViews, ({ actor }) => views.listRegisterViews(db, actor)),
-    route(viewContract.addRegisterView, ({ actor, body }) => views.addRegisterView(platform, actor, body)),
-    route(viewContract.changeRegisterView, ({ actor, params, body }) =>
-      views.changeRegisterView(platform, actor, params.viewId!, body),
+    route(viewContract.listSavedViews, ({ actor, query }) => views.listSavedViews(db, actor, query.list)),
+    route(viewContract.addSavedView, ({ actor, body }) => views.addSavedView(platform, actor, body)),
+    route(viewContract.changeSavedView, ({ actor, params, body }) =>
+      views.changeSavedView(platform, actor, params.viewId!, body),
     ),
-    route(viewContract.removeRegisterView, ({ actor, params }) =>
-      views.removeRegisterView(platform, actor, params.viewId!),
+    route(viewContract.removeSavedView, ({ actor, params }) => views.removeSavedView(platform, actor, params.viewId!)),
+    route(viewContract.ringSavedView, ({ actor, params, body }) =>
+      views.ringSavedView(platform, actor, params.viewId!, body.on),
     ),
     route(shareSetContract.listShareSets, ({ actor }) => shareSets.listShareSets(db, actor)),
     route(shareSetContract.addShareSet, ({ actor, body }) => shareSets.addShareSet(platform, actor, body)),

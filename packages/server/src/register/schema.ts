@@ -14,7 +14,7 @@ import type {
   VersionSequence,
 } from '@kindred/core/register/states';
 import type { UploadPurpose } from '@kindred/contract/register/uploads';
-import type { RegisterViewDefinition } from '@kindred/contract/register/views';
+import type { SavedViewDefinition, ViewedList } from '@kindred/contract/register/views';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -270,20 +270,34 @@ export const entries = pgTable(
 );
 
 /** A way of looking at the register that somebody keeps, or offers to all. */
-export const registerViews = pgTable(
-  'register_views',
+export const savedViews = pgTable(
+  'saved_views',
   {
     id: primaryId(),
     projectId: project(),
     ownerId: uuid('owner_id')
       .notNull()
       .references(() => users.id),
+    list: text('list').$type<ViewedList>().notNull().default('register'),
     name: text('name').notNull(),
     forAll: boolean('for_all').notNull().default(false),
-    definition: jsonb('definition').$type<RegisterViewDefinition>().notNull(),
+    definition: jsonb('definition').$type<SavedViewDefinition>().notNull(),
     edition: edition(),
   },
-  (t) => [uniqueIndex('register_views_name').on(t.projectId, t.ownerId, sql`lower(${t.name})`)],
+  (t) => [uniqueIndex('saved_views_name').on(t.projectId, t.ownerId, t.list, sql`lower(${t.name})`)],
+);
+/** Who hears of what comes into a saved view. */
+export const viewBells = pgTable(
+  'view_bells',
+  {
+    viewId: uuid('view_id')
+      .notNull()
+      .references(() => savedViews.id, { onDelete: 'cascade' }),
+    userId: uuid('user_id')
+      .notNull()
+      .references(() => users.id),
+  },
+  (t) => [primaryKey({ columns: [t.viewId, t.userId] })],
 );
 
 export const projectGates = pgTable('project_gates', {

@@ -130,11 +130,13 @@ export async function listCurrentVersions(db: Db, actor: Member, versionIds: str
     .from(entries)
     .where(and(visibleTo(actor), inArray(entries.containerId, ids)));
   const current = new Map(rows.map((row) => [row.containerId, row]));
-  return used.flatMap(({ id, number, containerId }) => {
+  return used.flatMap(({ id, number, containerId, kind }) => {
     const now = current.get(containerId);
     if (!now) return [];
     const { versionId, versionNumber, title, code } = now;
-    return [{ versionId: id, number, title: title || code, current: { versionId, number: versionNumber } }];
+    return [
+      { versionId: id, containerId, kind, number, title: title || code, current: { versionId, number: versionNumber } },
+    ];
   });
 }
 

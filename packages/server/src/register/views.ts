@@ -1,104 +1,107 @@
-/** Saved views of the register. */
-import type { RegisterView, RegisterViewDefinition } from '@kindred/contract/register/views';
-import { and, asc, eq, or } from 'drizzle-orm';
+/** Saved views of lists. */
+import type { SavedView, SavedViewDefinition, ViewedList } from '@kindred/contract/register/views';
+import { and, asc, eq, or, sql } from 'drizzle-orm';
 import { users } from '../identity/schema.ts';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
 import { isUniqueViolation, type Db } from '../platform/database.ts';
 import { conflict, requireRow, refused } from '../platform/errors.ts';
 import type { Platform } from '../platform/services.ts';
-import { registerViews } from './schema.ts';
+import { savedViews, viewBells } from './schema.ts';
 
-type Row = typeof registerViews.$inferSelect;
-const toRegisterView = (
-  actor: Member,
-  { id, name, forAll, ownerId, definition, edition }: Row,
-  owner: string,
-): RegisterView => ({
-  id,
-  name,
-  forAll,
-  owner,
-  mine: ownerId === actor.id,
-  definition,
-  edition,
-});
+type Row = typeof savedViews.$inferSelect;
 
-export async function listRegisterViews(db: Db, actor: Member): Promise<RegisterView[]> {
+const offeredTo = (actor: Member) =>
+  and(eq(savedViews.projectId, actor.projectId), or(eq(savedViews.forAll, true), eq(savedViews.ownerId, actor.id)));
+
+async function listed(db: Db, actor: Member, which: ReturnType<typeof and>): Promise<SavedView[]> {
   const rows = await db
-    .select({ row: registerViews, owner: users.name })
-    .from(registerViews)
-    .innerJoin(users, eq(users.id, registerViews.ownerId))
-    .where(
-      and(
-        eq(registerViews.projectId, actor.projectId),
-        or(eq(registerViews.forAll, true), eq(registerViews.ownerId, actor.id)),
-      ),
-    )
-    .orderBy(asc(registerViews.name));
-  return rows.map(({ row, owner }) => toRegisterView(actor, row, owner));
+    .select({
+      row: savedViews,
+      owner: users.name,
+      bell: sql<boolean>`exists (select 1 from ${viewBells} where ${viewBells.viewId} = ${savedViews.id} and ${viewBells.userId} = ${actor.id})`,
+    })
+    .from(savedViews)
+    .innerJoin(users, eq(users.id, savedViews.ownerId))
+    .where(and(offeredTo(actor), which))
+    .orderBy(asc(savedViews.name));
+  return rows.map(({ row: { id, name, forAll, ownerId, definition, edition }, owner, bell }) => ({
+    ...{ id, name, forAll, owner, mine: ownerId === actor.id, bell, definition, edition },
+  }));
 }
+
+export const listSavedViews = (db: Db, actor: Member, list: ViewedList): Promise<SavedView[]> =>
+  listed(db, actor, eq(savedViews.list, list));
+const shown = async (db: Db, actor: Member, viewId: string): Promise<SavedView> =>
+  requireRow(await listed(db, actor, eq(savedViews.id, viewId)), 'view');
 
 interface Wanted {
   name: string;
   forAll: boolean;
-  definition: RegisterViewDefinition;
+  definition: SavedViewDefinition;
 }
 
-export async function addRegisterView(platform: Platform, actor: Member, wanted: Wanted): Promise<RegisterView> {
+export async function addSavedView(
+  platform: Platform,
+  actor: Member,
+  wanted: Wanted & { list: ViewedList },
+): Promise<SavedView> {
   return named(wanted.name, () =>
     change(platform, actor, async ({ db, record }) => {
       const [row] = await db
-        .insert(registerViews)
+        .insert(savedViews)
         .values({ ...wanted, projectId: actor.projectId, ownerId: actor.id })
         .returning();
       await record(event(actor, row!, 'saved'));
-      return toRegisterView(actor, row!, actor.name);
+      return shown(db, actor, row!.id);
     }),
   );
 }
 
-export async function changeRegisterView(
+export async function changeSavedView(
   platform: Platform,
   actor: Member,
   viewId: string,
   { edition, ...wanted }: Wanted & { edition: number },
-): Promise<RegisterView> {
+): Promise<SavedView> {
   return named(wanted.name, () =>
     change(platform, actor, async ({ db, record }) => {
       await ownView(db, actor, viewId);
       const [row] = await db
-        .update(registerViews)
+        .update(savedViews)
         .set({ ...wanted, edition: edition + 1 })
-        .where(and(eq(registerViews.id, viewId), eq(registerViews.edition, edition)))
+        .where(and(eq(savedViews.id, viewId), eq(savedViews.edition, edition)))
         .returning();
       if (!row)
         throw conflict('This view was changed meanwhile, in another window. Reload to see it, then save again.');
       await record(event(actor, row, 'changed'));
-      return toRegisterView(actor, row, actor.name);
+      return shown(db, actor, viewId);
     }),
   );
 }
 
-export async function removeRegisterView(platform: Platform, actor: Member, viewId: string): Promise<void> {
+export async function removeSavedView(platform: Platform, actor: Member, viewId: string): Promise<void> {
   await change(platform, actor, async ({ db, record }) => {
     const row = await ownView(db, actor, viewId);
-    await db.delete(registerViews).where(eq(registerViews.id, viewId));
+    await db.delete(savedViews).where(eq(savedViews.id, viewId));
     await record(event(actor, row, 'removed'));
   });
+}
+
+export async function ringSavedView(platform: Platform, actor: Member, viewId: string, on: boolean): Promise<void> {
+  const { db } = platform;
+  await shown(db, actor, viewId);
+  if (on) await db.insert(viewBells).values({ viewId, userId: actor.id }).onConflictDoNothing();
+  else await db.delete(viewBells).where(and(eq(viewBells.viewId, viewId), eq(viewBells.userId, actor.id)));
 }
 
 async function ownView(db: Db, actor: Member, viewId: string): Promise<Row> {
   return requireRow(
     await db
       .select()
-      .from(registerViews)
+      .from(savedViews)
       .where(
-        and(
-          eq(registerViews.projectId, actor.projectId),
-          eq(registerViews.ownerId, actor.id),
-          eq(registerViews.id, viewId),
-        ),
+        and(eq(savedViews.projectId, actor.projectId), eq(savedViews.ownerId, actor.id), eq(savedViews.id, viewId)),
       ),
     'view',
   );
@@ -108,7 +111,7 @@ async function ownView(db: Db, actor: Member, viewId: string): Promise<Row> {
 const event = (actor: Member, { id, name, forAll }: Row, verb: string) => ({
   projectId: actor.projectId,
   verb,
-  subjectType: 'register view',
+  subjectType: 'saved view',
   subjectId: id,
   after: { name },
   ...(!forAll && { personIds: [actor.id] }),

@@ -1,12 +1,12 @@
 import { CodedError } from '@kindred/core/platform/coded-error';
 import { cleanPng } from '@kindred/core/platform/png';
 import { readElementProperties } from '@kindred/core/scene/property-file';
-import type { SceneCamera, Viewpoint, ViewpointState } from '@kindred/contract/scene/scene';
+import type { SceneCamera, Viewpoint, ViewpointToAdd } from '@kindred/contract/scene/scene';
 import { fileError } from '@kindred/words/files';
 import { and, eq, inArray, ne, sql } from 'drizzle-orm';
 import { personsById } from '../identity/persons.ts';
 import type { Member } from '../platform/caller.ts';
-import { change } from '../platform/change.ts';
+import { change, type Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import { isStillReferred, type Db } from '../platform/database.ts';
 import { requireRow, notAllowed, notFound, refused, unlessMissing } from '../platform/errors.ts';
@@ -79,35 +79,44 @@ export async function listViewpoints(
   return { items: await toViewpoints(db, items, ({ camera }) => ({ camera })), next };
 }
 
-export async function addViewpoint(
-  platform: Platform,
+export async function addViewpoint(platform: Platform, actor: Member, wanted: ViewpointToAdd): Promise<Viewpoint> {
+  const pictureSha256 = await keepViewpointPicture(platform, wanted.picture);
+  return change(platform, actor, (unit) => addViewpointWith(unit, actor, wanted, pictureSha256));
+}
+
+/** Keeps the picture of a viewpoint that is about to be added. */
+export async function keepViewpointPicture({ store }: Platform, picture: string): Promise<string> {
+  return (await store.putBytes(pictureFrom(picture))).sha256;
+}
+
+/** Within a change: a viewpoint whose picture is kept already. */
+export async function addViewpointWith(
+  { db, record }: Change,
   actor: Member,
-  wanted: { name: string; state: ViewpointState; versionIds: string[]; picture: string; folder?: string },
+  wanted: Omit<ViewpointToAdd, 'picture'>,
+  pictureSha256: string,
 ): Promise<Viewpoint> {
   const { projectId } = actor;
-  const { name, state, picture, folder = '' } = wanted;
-  const { sha256 } = await platform.store.putBytes(pictureFrom(picture));
-  return change(platform, actor, async ({ db, record }) => {
-    const versionIds = [...new Set(wanted.versionIds)];
-    await allVisible(db, actor, versionIds);
-    const position = (await orderIn(db, projectId, folder)).length;
-    const [row] = await db
-      .insert(viewpoints)
-      .values({
-        ...{ projectId, name, folder, position, state, versionIds },
-        ...{ pictureSha256: sha256, authorId: actor.id, createdAt: now() },
-      })
-      .returning();
-    await record({
-      projectId,
-      verb: 'saved',
-      subjectType: 'viewpoint',
-      subjectId: row!.id,
-      after: { name },
-      teamId: actor.teamId,
-    });
-    return (await toViewpoints(db, [row!], withState))[0]!;
+  const { name, state, folder = '' } = wanted;
+  const versionIds = [...new Set(wanted.versionIds)];
+  await allVisible(db, actor, versionIds);
+  const position = (await orderIn(db, projectId, folder)).length;
+  const [row] = await db
+    .insert(viewpoints)
+    .values({
+      ...{ projectId, name, folder, position, state, versionIds },
+      ...{ pictureSha256, authorId: actor.id, createdAt: now() },
+    })
+    .returning();
+  await record({
+    projectId,
+    verb: 'saved',
+    subjectType: 'viewpoint',
+    subjectId: row!.id,
+    after: { name },
+    teamId: actor.teamId,
   });
+  return (await toViewpoints(db, [row!], withState))[0]!;
 }
 
 const MOST_PIXELS = 4096 * 4096;

@@ -10,6 +10,7 @@ import {
 import type { Body } from '@kindred/contract/platform/operation';
 import { csvLine } from '@kindred/core/platform/csv';
 import { counted } from '@kindred/words/sentence';
+import { heightsOf } from '@kindred/core/plan/storey-plan';
 import { useQueryCache } from '@pinia/colada';
 import { useEventListener } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
@@ -24,6 +25,7 @@ import { useNaming } from '../naming/store.ts';
 import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import { elementsOfStorey, usePlanModel } from '../plan/plan-model.ts';
+import StoreyDots from '../plan/StoreyDots.vue';
 import ChartFigure from '../platform/ChartFigure.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
@@ -38,7 +40,8 @@ import { useProject } from '../portfolio/store.ts';
 import BesideStage from '../scene/BesideStage.vue';
 import type { SceneEngine } from '../scene/engine/scene-engine.ts';
 import type { LoadedModel } from '../scene/models.ts';
-import { useSaveViewpoint } from '../scene/save-viewpoint.ts';
+import type { ViewpointToAdd } from '@kindred/contract/scene/scene';
+import { viewpointToAdd } from '../scene/save-viewpoint.ts';
 import type { Place } from '../scene/SceneStage.vue';
 import AcceptDialog from './AcceptDialog.vue';
 import { filterClashes, namePair, plainNames, type ClashTree } from './clash-tree.ts';
@@ -47,7 +50,6 @@ import { useClashes, useClashRules } from './clashes.ts';
 import { boxAround, ClashElements, paintClashes } from './clashes-in-scene.ts';
 import ClashList from './ClashList.vue';
 import ClashMatrix from './ClashMatrix.vue';
-import ClashPlan from './ClashPlan.vue';
 import ClashTable from './ClashTable.vue';
 import RuleDialog from './RuleDialog.vue';
 import { CLASH_PILES, PILE_LOOK, pileOf, sayClash, type ClashPile } from './words.ts';
@@ -199,11 +201,15 @@ const planFirst = computed(() => {
 const storeyName = ref<string>();
 const storey = computed(() => storeys.value.find(({ name }) => name === storeyName.value) ?? storeys.value[0]);
 const onStorey = computed(() => {
-  const floor = storey.value?.elevation ?? -Infinity;
-  const above = storeys.value.find(({ elevation }) => elevation > floor)?.elevation ?? Infinity;
-  const isLowest = storey.value === storeys.value[0];
-  return shown.value.filter(({ at }) => (isLowest || at[2] >= floor) && at[2] < above);
+  const holds = heightsOf(storeys.value, storey.value);
+  return shown.value.filter(({ at }) => holds(at[2]));
 });
+const dots = computed(() =>
+  onStorey.value.map((clash) => ({
+    ...{ id: clash.id, at: [clash.at[0], clash.at[1]] as const, colour: PILE_LOOK[pileOf(clash)].colour },
+    label: `Clash ${clash.number}: ${namePair(clash)}`,
+  })),
+);
 
 // Over time
 const trend = computed(() => (runs.value ?? []).filter(({ counts }) => counts).toReversed());
@@ -226,18 +232,17 @@ async function decide(what: Omit<Body<typeof decideClashes>, 'clashIds'>): Promi
 const areAccepted = computed(() => chosen.value.length > 0 && chosen.value.every(({ accepted }) => accepted));
 const issue = computed(() => chosen.value.find((one) => one.issue)?.issue);
 const assigneeId = computed(() => chosen.value[0]?.assignee?.id ?? null);
-const save = useSaveViewpoint();
 const picture = ref('');
 function raise(): void {
   picture.value = engine.value!.picture();
   dialog.value = 'issue';
 }
 /** The two models, with what clashes selected in them. */
-function viewpointOf(name: string): Promise<string> {
+function takeViewpoint(name: string): ViewpointToAdd {
   const scene = engine.value!;
   const used = new Set(chosen.value.flatMap(({ a, b }) => [a.versionId, b.versionId]));
   scene.paint.select(chosen.value.flatMap(({ a, b }) => [a, b].flatMap((one) => elements.value.numberOf(one) ?? [])));
-  return save(
+  return viewpointToAdd(
     name,
     scene,
     loaded.value.filter(({ versionId }) => used.has(versionId)),
@@ -406,10 +411,11 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             </select>
             <span class="quiet">{{ loading ? 'Opening the model …' : `${onStorey.length} of them here` }}</span>
           </p>
-          <ClashPlan
+          <StoreyDots
             v-if="model"
+            label="Clashes on the storey, from above"
             :elements="elementsOfStorey(model, storey)"
-            :clashes="onStorey"
+            :dots="dots"
             :chosen="[...chosenIds][0]"
             @choose="chooseOne"
           />
@@ -464,7 +470,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         :picture="picture"
         :about="title"
         type="clash"
-        :prepare-viewpoint="viewpointOf"
+        :take-viewpoint="takeViewpoint"
+        :things="rule ? [{ type: 'clash rule', id: rule.id }] : []"
         :raised="(issueId: string) => decide({ issueId })"
         @close="dialog = undefined"
       />

@@ -32,7 +32,8 @@ import { elementNumber, rowOf, slotOf } from '../scene/engine/element-numbers.ts
 import type { SceneEngine } from '../scene/engine/scene-engine.ts';
 import { linkCameras } from '../scene/linked-cameras.ts';
 import type { LoadedModel } from '../scene/models.ts';
-import { useSaveViewpoint } from '../scene/save-viewpoint.ts';
+import type { ViewpointToAdd } from '@kindred/contract/scene/scene';
+import { viewpointToAdd } from '../scene/save-viewpoint.ts';
 import type { Place } from '../scene/SceneStage.vue';
 import BriefList from './BriefList.vue';
 import { useChangeColours } from './change-colours.ts';
@@ -235,7 +236,6 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 });
 
 // An issue from a change, where it is seen
-const save = useSaveViewpoint();
 const picture = ref('');
 /** The picture of the later version; of what is gone, that of the earlier one. */
 const pictured = (): { engine: SceneEngine; models: readonly LoadedModel[] } => {
@@ -248,9 +248,9 @@ function raise(): void {
   picture.value = pictured().engine.picture();
   raising.value = true;
 }
-const viewpointOf = (name: string): Promise<string> => {
+const takeViewpoint = (name: string): ViewpointToAdd => {
   const { engine, models } = pictured();
-  return save(name, engine, models);
+  return viewpointToAdd(name, engine, models);
 };
 const keepIssue = (issueId: string): Promise<void> => {
   const one = said.value.get(chosenNumber.value!);
@@ -375,7 +375,7 @@ const exportBook = (): Promise<boolean> =>
         v-if="raising && chosen"
         :picture="picture"
         :about="`${chosen.name}: ${sayModelChange(chosen)}`"
-        :prepare-viewpoint="viewpointOf"
+        :take-viewpoint="takeViewpoint"
         :raised="keepIssue"
         @close="raising = false"
       />

@@ -23,6 +23,7 @@ import { computed, ref, watch } from 'vue';
 import { RouterLink, useRoute, useRouter } from 'vue-router';
 import { useBeside } from '../drawing/beside.ts';
 import type { SheetView } from '../drawing/table/view.ts';
+import { asPng } from '../drawing/place-picture.ts';
 import { useSheetKeys } from '../drawing/sheet-keys.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -49,7 +50,7 @@ import { COMPARE_MODES, type CompareMode } from './compare-modes.ts';
 import ComparedSheets from './ComparedSheets.vue';
 import { addressOfBoxes, boxesFrom, liesIn } from './left-out.ts';
 import ListTabs from './ListTabs.vue';
-import { asPng, pictureOf, placeBefore } from './change-pictures.ts';
+import { pictureOf, placeBefore } from './change-pictures.ts';
 import { useComparison } from './comparison.ts';
 
 const router = useRouter();

@@ -2,6 +2,7 @@
 import { mappedBox } from '@kindred/core/compare/compare-sheets';
 import type { Place } from '@kindred/core/compare/numbered';
 import type { Similarity } from '@kindred/core/compare/similarity';
+import { drawPlace } from '../drawing/place-picture.ts';
 import type { SheetSource } from '../drawing/table/sources.ts';
 import { toWindow, type SheetView } from '../drawing/table/view.ts';
 
@@ -37,12 +38,8 @@ export async function pictureOf(
   size: readonly [number, number],
 ): Promise<HTMLCanvasElement> {
   const view = viewOf(place, size);
-  const bitmap = await source.draw(page, view, [...size], 1, new AbortController().signal);
-  const canvas = document.createElement('canvas');
-  [canvas.width, canvas.height] = size;
+  const canvas = await drawPlace(source, page, view, size);
   const context = canvas.getContext('2d')!;
-  context.drawImage(bitmap!, 0, 0);
-  bitmap!.close();
   context.strokeStyle = colour;
   context.lineWidth = Math.max(1.5, size[0] / 260);
   context.beginPath();
@@ -60,8 +57,3 @@ export async function pictureOf(
   context.stroke();
   return canvas;
 }
-
-export const asPng = (canvas: HTMLCanvasElement): Promise<Blob> =>
-  new Promise((resolve, reject) =>
-    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The picture could not be made.')))),
-  );

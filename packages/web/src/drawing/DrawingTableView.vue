@@ -22,6 +22,7 @@ import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, RouterLink, useRoute, useRouter } from 'vue-router';
 import { useRelated } from '../things/related.ts';
 import { useSession } from '../identity/store.ts';
+import { around, asPng, drawPlace } from './place-picture.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import ArrangeMenu from '../markup/ArrangeMenu.vue';
 import MarkupEditor from '../markup/MarkupEditor.vue';
@@ -281,6 +282,15 @@ async function take(shape: MarkupShape): Promise<void> {
 }
 const raisedFrom = ref<Markup | null>(null);
 const place = ref<Point | null>(null);
+const PICTURE = [960, 600] as const;
+/** What it looks like around the place, as near as one is. */
+const placePicture = ref<Blob>();
+watch(place, async (at) => {
+  placePicture.value = undefined;
+  if (!at || !source.value) return;
+  const zoom = view.value?.zoom ?? 1;
+  placePicture.value = await asPng(await drawPlace(source.value, page.value, around(at, zoom, PICTURE), PICTURE));
+});
 function raise(markup: Markup): void {
   const [x, y, w, h] = shapeBounds(markup.shape);
   raisedFrom.value = markup;
@@ -636,8 +646,9 @@ const labelOf = (number: number): string =>
     @change="photoChosen(($event.target as HTMLInputElement).files?.[0])"
   />
   <RaiseIssueDialog
-    v-if="place && session.me"
-    :place="{ versionId: version.id, page, x: place[0], y: place[1] }"
+    v-if="place && placePicture && session.me"
+    :place="{ versionId: version.id, page, x: place[0], y: place[1], zoom: view?.zoom ?? null }"
+    :taken="placePicture"
     :markup="raisedFrom ?? undefined"
     @close="endRaising"
   />

@@ -35,6 +35,7 @@ export const STAGES: Stage[] = [
       { word: 'Folders', route: 'folders', needs: 'register' },
       { word: 'Naming', route: 'naming', needs: 'register' },
       { word: 'Gates', route: 'gates', needs: 'register' },
+      { word: 'Types of issues', route: 'issue-settings', needs: 'issues' },
       { word: 'Title blocks', route: 'title-blocks', needs: 'register' },
       { word: 'Stamps', route: 'stamps', needs: 'markup' },
       { word: 'Audit trail', route: 'audit', needs: 'project', administrators: true },

@@ -9,6 +9,8 @@ import { attempt } from '../platform/say.ts';
 const { data, refetch } = useQuery({ key: ['mail choices'], query: () => call(showMailChoices) });
 const WORDS: Record<NoticeKind, string> = {
   issue: 'Issues that concern me',
+  watching: 'Issues that I watch, and what comes into views that ring for me',
+  mention: 'Where somebody names me',
   markup: 'Markups on what I delivered, to me, or that name me',
   review: 'Reviews, and answers to mine',
   transmittal: 'Transmittals to me',

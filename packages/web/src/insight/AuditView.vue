@@ -29,7 +29,7 @@ const TYPES = [
   'container',
   'version',
   'share set',
-  'register view',
+  'saved view',
   'issue',
   'review',
   'transmittal',

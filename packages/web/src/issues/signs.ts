@@ -1,4 +1,4 @@
-import type { IssuePriority, IssueStatus } from '@kindred/core/issues/states';
+import type { IssueStatus } from '@kindred/core/issues/states';
 
 export const ISSUE_SIGNS: Record<IssueStatus, string> = {
   open: 'sign needs-you full',
@@ -7,10 +7,10 @@ export const ISSUE_SIGNS: Record<IssueStatus, string> = {
   closed: 'sign action full',
   void: 'sign quiet',
 };
-/** Filled bars, one to four: rank is read by length. */
-export const PRIORITY_BARS: Record<IssuePriority, string> = {
-  low: '▮▯▯▯',
-  normal: '▮▮▯▯',
-  high: '▮▮▮▯',
-  blocking: '▮▮▮▮',
-};
+export const STEP_WORDS = {
+  'take in hand': 'Take in hand',
+  answer: 'Answer',
+  close: 'Close',
+  reopen: 'Reopen',
+  void: 'Void',
+} as const;

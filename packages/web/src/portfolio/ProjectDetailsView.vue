@@ -135,6 +135,18 @@ async function save(): Promise<void> {
           ><el-select v-model="form.timeZone" filterable default-first-option :disabled="!mayChange"
             ><el-option v-for="zone in zones" :key="zone" :value="zone" :label="zone" /></el-select
         ></label>
+        <label class="field wide"
+          ><span>Holidays, beside weekends: they are no working days</span
+          ><el-date-picker
+            v-model="form.holidays"
+            type="dates"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY"
+            placeholder="none"
+            :disabled="!mayChange"
+            style="width: 100%"
+            @update:model-value="form.holidays = ($event as string[] | null) ?? []"
+        /></label>
         <label class="field"
           ><span>Units of lengths</span
           ><span class="row"

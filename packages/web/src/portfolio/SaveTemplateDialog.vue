@@ -22,6 +22,7 @@ const WORDS: Record<TemplatePart, string> = {
   conventions: 'Naming conventions',
   schemes: 'Status, revision and classification codes',
   routes: 'Review routes and return codes',
+  issues: 'Types, priorities and labels of issues',
 };
 async function save(): Promise<void> {
   const name = form.name.trim();

@@ -29,6 +29,7 @@ import { bytes, useTime } from '../platform/time.ts';
 import { useProject } from '../portfolio/store.ts';
 import CellEditor from './CellEditor.vue';
 import type { EditableKey } from './columns.ts';
+import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import VersionChangesPanel from '../compare/VersionChangesPanel.vue';
 import CompareVersionsDialog from './CompareVersionsDialog.vue';
 import { useEdits } from './edits.ts';
@@ -41,6 +42,7 @@ import { PREPARATION_SIGNS, SOURCE_WORDS, STATE_SIGNS } from './signs.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 
 const project = useProject();
+const raising = ref(false);
 const naming = useNaming();
 const folders = useFolders();
 const session = useSession();
@@ -153,6 +155,7 @@ usePageSubject(() => container.value?.title || container.value?.code);
           {{ time.moment(container.reservedAt!) }}</span
         >
         <span class="spread" />
+        <el-button v-if="project.may('issues', 'add')" @click="raising = true">Raise issue</el-button>
         <template v-if="mayAdd && !container.atIntake">
           <el-button v-if="!container.reservedBy" size="small" @click="reserve(true)">Reserve</el-button>
           <el-button v-else-if="reservedByMe" size="small" @click="reserve(false)">Release</el-button>
@@ -292,6 +295,11 @@ usePageSubject(() => container.value?.title || container.value?.code);
         :versions="versions"
         @choose="compare"
         @close="compare()"
+      />
+      <RaiseIssueDialog
+        v-if="raising"
+        :place="{ versionId: container.versionId, page: null, x: 0, y: 0 }"
+        @close="raising = false"
       />
     </template>
   </div>

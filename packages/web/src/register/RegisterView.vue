@@ -220,7 +220,12 @@ const filtered = computed(() =>
             @update:model-value="set({ group: $event || undefined })"
             ><el-option v-for="{ value, word } in groupWords" :key="value" :value="value" :label="word"
           /></el-select>
-          <SavedViewsPanel :view="view" />
+          <SavedViewsPanel
+            list="register"
+            :view-id="view.query('view')"
+            :definition="view.definition.value"
+            @show="view.show"
+          />
           <ColumnChooser v-model="view.columns.value" />
           <el-dropdown trigger="click">
             <el-button aria-label="Save the list as a file" title="Save the list as a file"

@@ -1,49 +1,59 @@
 <script setup lang="ts">
 import {
-  addRegisterView,
-  changeRegisterView,
-  listRegisterViews,
-  removeRegisterView,
-  type RegisterView,
+  addSavedView,
+  changeSavedView,
+  listSavedViews,
+  removeSavedView,
+  ringSavedView,
+  type SavedView,
+  type SavedViewDefinition,
+  type ViewedList,
 } from '@kindred/contract/register/views';
-import { BookMarked } from '@lucide/vue';
+import { Bell, BellRing, BookMarked } from '@lucide/vue';
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
-import type { RegisterViewState } from './register-view.ts';
 
-/** Saved views of the register: one's own, and those offered to all. */
-const props = defineProps<{ view: RegisterViewState }>();
+/** Saved views of a list: one's own, and those offered to all. */
+const props = defineProps<{
+  list: ViewedList;
+  /** The view that is shown, and how the list is looked at now. */
+  viewId: string;
+  definition: SavedViewDefinition;
+  /** What comes into a view can be heard of. */
+  bells?: boolean;
+}>();
+const emit = defineEmits<{ show: [id: string, definition: SavedViewDefinition] }>();
 const project = useProject();
 const { data, refetch } = useQuery({
-  key: () => [project.projectId, 'register view'],
-  query: () => call(listRegisterViews, { params: project.params }),
+  key: () => [project.projectId, 'saved view', props.list],
+  query: () => call(listSavedViews, { params: project.params, query: { list: props.list } }),
 });
 const open = ref(false);
 const naming = ref(false);
 const name = ref('');
 const forAll = ref(false);
-const current = computed(() => data.value?.find(({ id }) => id === props.view.query('view')));
+const current = computed(() => data.value?.find(({ id }) => id === props.viewId));
 const differs = computed(() => {
   const saved = current.value?.definition;
-  return saved && JSON.stringify(sorted(saved)) !== JSON.stringify(sorted(props.view.definition.value));
+  return saved && JSON.stringify(sorted(saved)) !== JSON.stringify(sorted(props.definition));
 });
-const sorted = ({ filters, ...rest }: RegisterView['definition']) => ({
+const sorted = ({ filters, ...rest }: SavedViewDefinition) => ({
   ...rest,
   filters: Object.fromEntries(Object.entries(filters).sort()),
 });
 
-function show(saved: RegisterView): void {
-  props.view.show(saved.id, saved.definition);
+const at = ({ id }: SavedView) => ({ ...project.params, viewId: id });
+function show(saved: SavedView): void {
+  emit('show', saved.id, saved.definition);
   open.value = false;
 }
 async function save(): Promise<void> {
-  const definition = props.view.definition.value;
-  const wanted = { name: name.value.trim(), forAll: forAll.value, definition };
+  const wanted = { list: props.list, name: name.value.trim(), forAll: forAll.value, definition: props.definition };
   const done = await attempt(async () => {
-    const saved = await call(addRegisterView, { params: project.params, body: wanted });
+    const saved = await call(addSavedView, { params: project.params, body: wanted });
     await refetch();
     show(saved);
     sayDone(`The view “${saved.name}” is kept.`);
@@ -52,21 +62,24 @@ async function save(): Promise<void> {
   naming.value = false;
   name.value = '';
 }
-async function saveAgain({ id, name: kept, forAll: offered, edition }: RegisterView, offer = offered): Promise<void> {
-  const definition =
-    current.value?.id === id ? props.view.definition.value : data.value!.find((one) => one.id === id)!.definition;
-  const body = { name: kept, forAll: offer, definition, edition };
-  await attempt(() => call(changeRegisterView, { params: { ...project.params, viewId: id }, body }));
+async function saveAgain(saved: SavedView, offer = saved.forAll): Promise<void> {
+  const definition = saved === current.value ? props.definition : saved.definition;
+  const body = { name: saved.name, forAll: offer, definition, edition: saved.edition };
+  await attempt(() => call(changeSavedView, { params: at(saved), body }));
   await refetch();
 }
-async function remove({ id }: RegisterView): Promise<void> {
-  await attempt(() => call(removeRegisterView, { params: { ...project.params, viewId: id } }));
+async function remove(saved: SavedView): Promise<void> {
+  await attempt(() => call(removeSavedView, { params: at(saved) }));
+  await refetch();
+}
+async function ring(saved: SavedView): Promise<void> {
+  await attempt(() => call(ringSavedView, { params: at(saved), body: { on: !saved.bell } }));
   await refetch();
 }
 </script>
 
 <template>
-  <el-popover v-model:visible="open" trigger="click" placement="bottom-end" :width="320">
+  <el-popover v-model:visible="open" trigger="click" placement="bottom-end" :width="bells ? 380 : 320">
     <template #reference>
       <el-button
         ><BookMarked :size="14" style="margin-right: 5px" /> {{ current?.name ?? 'Views'
@@ -79,6 +92,16 @@ async function remove({ id }: RegisterView): Promise<void> {
     <div v-for="saved in data" :key="saved.id" class="saved">
       <button class="button-link spread" @click="show(saved)">
         {{ saved.name }}
+      </button>
+      <button
+        v-if="bells"
+        class="button-link"
+        :aria-pressed="saved.bell"
+        :aria-label="`Tell me what comes into ${saved.name}`"
+        :title="saved.bell ? 'You hear of what comes into it' : 'Tell me what comes into it'"
+        @click="ring(saved)"
+      >
+        <component :is="saved.bell ? BellRing : Bell" :size="14" />
       </button>
       <small class="quiet">{{ saved.mine ? (saved.forAll ? 'for all' : 'mine') : saved.owner }}</small>
       <template v-if="saved.mine">

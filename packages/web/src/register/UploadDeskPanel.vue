@@ -176,6 +176,16 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
                   placeholder="What changed"
                   aria-label="Description"
                 />
+                <el-input
+                  v-model="arrival.answers"
+                  size="small"
+                  style="width: 96px; flex: none"
+                  class="mono"
+                  placeholder="Answers no."
+                  title="Numbers of issues that it answers, such as 12, 14"
+                  aria-label="Answers issues"
+                  data-help="upload-desk/answers"
+                />
                 <el-select
                   v-if="!desk.folderId"
                   v-model="arrival.folderId"

@@ -14,6 +14,8 @@ export interface Arrival {
   revision: string;
   classification: string;
   description: string;
+  /** Numbers of issues that it answers, as somebody writes them: “12, 14”. */
+  answers: string;
   state: 'waiting' | 'arriving' | 'arrived' | 'refused' | 'delivered';
   /** Bytes that have arrived. */
   sent: number;

@@ -2,7 +2,16 @@
 import { useLocalStorage } from '@vueuse/core';
 import type { Arrival } from './arrival.ts';
 
-const WRITTEN = ['folderId', 'code', 'title', 'status', 'revision', 'classification', 'description'] as const;
+const WRITTEN = [
+  'folderId',
+  'code',
+  'title',
+  'status',
+  'revision',
+  'classification',
+  'description',
+  'answers',
+] as const;
 type Written = Partial<Pick<Arrival, (typeof WRITTEN)[number]>>;
 /** Beyond that many a browser has no room. */
 const MOST = 2000;

@@ -1,5 +1,5 @@
 import { CONTAINER_SORTS, type RegisterQuery } from '@kindred/contract/register/register';
-import type { RegisterViewDefinition } from '@kindred/contract/register/views';
+import type { SavedViewDefinition } from '@kindred/contract/register/views';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { usePreference } from '../identity/preferences.ts';
@@ -69,12 +69,12 @@ export function useRegisterView() {
 
   const columns = usePreference(() => `columns/${project.projectId}`, STARTER_COLUMNS);
 
-  const definition = computed((): RegisterViewDefinition => {
+  const definition = computed((): SavedViewDefinition => {
     const { view: _view, group: _group, ...rest } = route.query;
     void [_view, _group];
     return { filters: rest as Record<string, string>, columns: columns.value, groupBy: query('group') };
   });
-  function show(id: string, { filters: wanted, columns: keys, groupBy }: RegisterViewDefinition): void {
+  function show(id: string, { filters: wanted, columns: keys, groupBy }: SavedViewDefinition): void {
     columns.value = keys;
     void router.replace({ query: { ...wanted, ...(groupBy && { group: groupBy }), view: id } });
   }

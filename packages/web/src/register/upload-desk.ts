@@ -23,6 +23,10 @@ export interface DeskSettings {
 export type UploadDesk = ReturnType<typeof createUploadDesk>;
 
 /** What a file calls itself. */
+/** Numbers in what somebody writes, each once. */
+export const numbersIn = (text: string): number[] => [
+  ...new Set((text.match(/\d{1,9}/g) ?? []).map(Number).filter((number) => number > 0)),
+];
 export const stemOf = (fileName: string): string => splitFileName(cleanFileName(fileName)).stem.normalize('NFC');
 
 let lastKey = 0;
@@ -67,6 +71,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
       revision: nextRevision(revisions(), undefined),
       classification: '',
       description: '',
+      answers: '',
       state: 'waiting',
       sent: 0,
       problem: '',
@@ -209,6 +214,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
   async function deliverPart(folderId: string, part: Pair[]): Promise<void> {
     const files = part.map(({ file: arrival, natives }) => {
       const { uploadId, code, title, status, revision, classification, description, ownVersion } = arrival;
+      const answers = numbersIn(arrival.answers);
       const metadata = arrival.goesWith ? {} : { title, status, revision, classification, description };
       // A twin follows the first of this desk, whatever number that gets.
       const onto = twinOf(arrival) ? {} : { onto: arrival.onto };
@@ -219,6 +225,7 @@ export function createUploadDesk({ projectId, queue, conventionIn, revisions }: 
         ...metadata,
         ...onto,
         ownVersion,
+        ...(answers.length && !arrival.goesWith && { answers }),
         ...(natives.length && { nativeUploadIds }),
       };
     });

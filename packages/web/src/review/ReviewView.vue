@@ -13,10 +13,12 @@ import PersonBadge from '../platform/PersonBadge.vue';
 import { call } from '../platform/api.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { day, isOverdue, useTime } from '../platform/time.ts';
+import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { useProject } from '../portfolio/store.ts';
 import { usePageSubject } from '../platform/page-title.ts';
 
 const project = useProject();
+const raising = ref(false);
 const session = useSession();
 const related = useRelated();
 const time = useTime();
@@ -90,6 +92,8 @@ usePageSubject(() => review.value && `${review.value.number} ${review.value.titl
           ><b class="mono">{{ review.code }}</b> {{ review.codeMeaning }}</span
         >
         <span v-else class="sign info">{{ review.status }}</span>
+        <span class="spread" />
+        <el-button v-if="project.may('issues', 'add')" @click="raising = true">Raise issue</el-button>
       </div>
       <div class="two">
         <section>
@@ -186,6 +190,12 @@ usePageSubject(() => review.value && `${review.value.number} ${review.value.titl
       </div>
       <h2>History</h2>
       <HistoryPanel type="review" :id="reviewId" />
+      <RaiseIssueDialog
+        v-if="raising"
+        :about="review.title"
+        :things="[{ type: 'review', id: review.id }]"
+        @close="raising = false"
+      />
     </template>
   </div>
 </template>

@@ -11,6 +11,7 @@ import { useRouter } from 'vue-router';
 import { useMeasureUnits } from '../identity/measure-units.ts';
 import { usePreference } from '../identity/preferences.ts';
 import ElementHistoryPanel from '../compare/ElementHistoryPanel.vue';
+import { elementRefs } from './element-refs.ts';
 import RaiseIssueDialog from '../issues/RaiseIssueDialog.vue';
 import { usePinsInScene } from '../plan/pins-in-scene.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
@@ -301,7 +302,7 @@ function colour(values: ColouredValue[] | null): void {
 }
 
 // Address and viewpoints
-const { follow, writeView, saveViewpoint, askAndSave } = useViewing({
+const { follow, writeView, takeViewpoint, askAndSave } = useViewing({
   ...{ engine, models, wanted, load, problem, measures, marks, colouredBy },
   seen() {
     cutting.read();
@@ -599,7 +600,13 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     >
       <ElementHistoryPanel :version-id="chosenModel.versionId" :global-id="chosenModel.table.globalId[rowOf(first)]!" />
     </PropertyPanel>
-    <RaiseIssueDialog v-if="raising" :picture="picture" :prepare-viewpoint="saveViewpoint" @close="raising = false" />
+    <RaiseIssueDialog
+      v-if="raising"
+      :picture="picture"
+      :take-viewpoint="takeViewpoint"
+      :elements="elementRefs(models, selected)"
+      @close="raising = false"
+    />
   </div>
 </template>
 

@@ -1,5 +1,5 @@
 /** What one looks at: as the address asks for it, as a viewpoint keeps it. */
-import { showViewpoint, type SceneMark, type SceneMeasure } from '@kindred/contract/scene/scene';
+import { showViewpoint, type SceneMark, type SceneMeasure, type ViewpointToAdd } from '@kindred/contract/scene/scene';
 import type { PropertyKey } from '@kindred/core/scene/element-index';
 import { useDebounceFn } from '@vueuse/core';
 import { ElMessageBox } from 'element-plus';
@@ -13,7 +13,7 @@ import { useRelated } from '../things/related.ts';
 import { elementNumber } from './engine/element-numbers.ts';
 import type { SceneEngine } from './engine/scene-engine.ts';
 import type { LoadedModel } from './models.ts';
-import { useSaveViewpoint } from './save-viewpoint.ts';
+import { useSaveViewpoint, viewpointToAdd } from './save-viewpoint.ts';
 import { applyState, cameraText, setCamera } from './viewpoint-state.ts';
 
 interface Viewed {
@@ -104,8 +104,8 @@ export function useViewing({ engine, models, wanted, load, problem, measures, ma
   }, 400);
 
   const save = useSaveViewpoint();
-  const saveViewpoint = (name: string): Promise<string> =>
-    save(name, engine.value!, models.value, {
+  const takeViewpoint = (name: string): ViewpointToAdd =>
+    viewpointToAdd(name, engine.value!, models.value, {
       measures: measures.value,
       marks: marks.value,
       colouredBy: colouredBy.value,
@@ -120,8 +120,8 @@ export function useViewing({ engine, models, wanted, load, problem, measures, ma
       }),
     );
     if (!answer) return;
-    if (await attempt(() => saveViewpoint(answer.value))) sayDone('Viewpoint saved. It stands under Viewpoints.');
+    if (await attempt(() => save(takeViewpoint(answer.value)))) sayDone('Viewpoint saved. It stands under Viewpoints.');
   }
 
-  return { follow, writeView, saveViewpoint, askAndSave };
+  return { follow, writeView, takeViewpoint, askAndSave };
 }

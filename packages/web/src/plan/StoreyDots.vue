@@ -1,15 +1,20 @@
 <script setup lang="ts">
-/** Where the clashes of a storey lie, seen from above; a click chooses one. */
-import type { Clash } from '@kindred/contract/clash/clashes';
+/** Places on a storey, seen from above; a click chooses one. */
 import type { PlacedElement } from '@kindred/core/plan/storey-plan';
 import { computed } from 'vue';
-import { isWall, outlineOf } from '../plan/outline.ts';
-import { namePair } from './clash-tree.ts';
-import { PILE_LOOK, pileOf } from './words.ts';
+import { isWall, outlineOf } from './outline.ts';
 
+export interface StoreyDot {
+  id: string;
+  /** Metres in model coordinates. */
+  at: readonly [x: number, y: number];
+  label: string;
+  colour: string;
+}
 const props = defineProps<{
+  label: string;
   elements: readonly PlacedElement[];
-  clashes: readonly Clash[];
+  dots: readonly StoreyDot[];
   chosen: string | undefined;
 }>();
 const emit = defineEmits<{ choose: [id: string] }>();
@@ -22,7 +27,7 @@ const place = ([x, y]: [number, number]): [number, number] => [x, -y];
 const box = computed((): [number, number, number, number] => {
   const bounds = [
     ...props.elements.map(({ bounds: [x0, y0, , x1, y1] }) => [x0, y0, x1, y1] as const),
-    ...props.clashes.map(({ at: [x, y] }) => [x, y, x, y] as const),
+    ...props.dots.map(({ at: [x, y] }) => [x, y, x, y] as const),
   ];
   if (!bounds.length) return [0, 0, 1, 1];
   const least = (i: number): number => bounds.reduce((low, one) => Math.min(low, one[i]!), Infinity);
@@ -35,21 +40,21 @@ const size = computed(() => Math.max(box.value[2], box.value[3]));
 </script>
 
 <template>
-  <svg :viewBox="box.join(' ')" role="group" aria-label="Clashes on the storey, from above">
+  <svg :viewBox="box.join(' ')" role="group" :aria-label="label">
     <path :d="outlineOf(others, place)" class="other" />
     <path :d="outlineOf(walls, place)" class="wall" />
     <g
-      v-for="clash in clashes"
-      :key="clash.id"
+      v-for="dot in dots"
+      :key="dot.id"
       role="button"
       tabindex="0"
-      :aria-label="`Clash ${clash.number}: ${namePair(clash)}`"
-      :class="{ chosen: clash.id === chosen }"
-      @click="emit('choose', clash.id)"
-      @keydown.enter="emit('choose', clash.id)"
+      :aria-label="dot.label"
+      :class="{ chosen: dot.id === chosen }"
+      @click="emit('choose', dot.id)"
+      @keydown.enter="emit('choose', dot.id)"
     >
-      <title>{{ clash.number }} {{ namePair(clash) }}</title>
-      <circle :cx="clash.at[0]" :cy="-clash.at[1]" :r="size * 0.006" :fill="PILE_LOOK[pileOf(clash)].colour" />
+      <title>{{ dot.label }}</title>
+      <circle :cx="dot.at[0]" :cy="-dot.at[1]" :r="size * 0.006" :fill="dot.colour" />
     </g>
   </svg>
 </template>
