@@ -135,9 +135,9 @@ test('a coordination day, from the first models to a clash that is gone', async 
   await test.step('the issue goes to another program, as a BCF file', async () => {
     await page.getByRole('link', { name: 'Resolve' }).click();
     await page.getByRole('link', { name: 'Issues', exact: true }).click();
-    await page.getByRole('button', { name: 'Export BCF' }).click();
+    await page.getByRole('button', { name: 'BCF', exact: true }).click();
     const saved = page.waitForEvent('download', { timeout: 60_000 });
-    await page.getByRole('menuitem', { name: 'BCF 3.0' }).click();
+    await page.getByRole('menuitem', { name: 'Export as BCF 3.0' }).click();
     expect((await saved).suggestedFilename()).toMatch(/^Issues BHA .*\.bcf$/);
   });
 });

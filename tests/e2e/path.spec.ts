@@ -180,7 +180,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
   await test.step('resolve: an issue from the scene', async () => {
     await page.getByRole('button', { name: 'Raise issue' }).click();
     const dialog = page.getByRole('dialog');
-    await expect(dialog.getByAltText('What the issue is about')).toBeVisible();
+    await expect(dialog.getByRole('img', { name: 'What the issue is about' })).toBeVisible();
     await dialog.locator('.field', { hasText: 'Title' }).getByRole('textbox').fill('Is the base plate thick enough?');
     await choose(page, 'Responsible', /Idris/);
     await dialog.getByRole('button', { name: 'Raise issue' }).click();

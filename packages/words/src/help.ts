@@ -102,7 +102,7 @@ export const HELP: Record<string, Help> = {
   },
   'issues/bcf': {
     title: 'Issues for other programs',
-    text: 'Writes the issues of this list, as it is filtered, into one BCF file with viewpoints, pictures and comments. It is found under the files that were made.',
+    text: 'Writes the issues of this list, as it is filtered, into one BCF file; brings one in from another program, field by field as you choose, nothing twice; and lists what left and came in.',
   },
   'issues/looks': {
     title: 'Five looks at one list',

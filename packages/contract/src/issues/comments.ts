@@ -7,6 +7,8 @@ import { Id, Moment, Nullable, operation, OptionalLine, Page, PageQuery } from '
 export const IssueComment = Type.Object({
   id: Id(),
   author: Person,
+  /** Who wrote it in another program; its author here brought it in. */
+  writtenBy: Nullable(Type.String()),
   /** Empty where it was withdrawn. */
   text: Type.String(),
   at: Moment(),

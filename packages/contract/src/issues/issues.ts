@@ -63,6 +63,8 @@ export const Issue = Type.Object({
   /** Who looks at the answer before it is closed; whoever raised it where nobody is named. */
   verifier: Nullable(Person),
   author: Person,
+  /** Who wrote it in another program; its author here brought it in. */
+  writtenBy: Nullable(Type.String()),
   dueOn: Nullable(Day()),
   labels: Type.Array(Type.String()),
   viewpointId: Nullable(Id()),

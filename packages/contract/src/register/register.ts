@@ -302,7 +302,16 @@ export const lookUpCodes = operation('lookUpCodes', {
   body: Type.Object({ codes: Type.Array(Line(200), { maxItems: 1000 }) }, { additionalProperties: false }),
   response: Type.Array(
     Type.Composite([
-      Type.Pick(Container, ['code', 'folderId', 'title', 'status', 'revision', 'classification', 'versionNumber', 'reservedBy']),
+      Type.Pick(Container, [
+        'code',
+        'folderId',
+        'title',
+        'status',
+        'revision',
+        'classification',
+        'versionNumber',
+        'reservedBy',
+      ]),
       /** `nextNumber`: of the version that would be delivered now. */
       Type.Object({
         sha256: Type.String(),

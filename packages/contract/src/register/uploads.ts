@@ -5,7 +5,7 @@ import { Moment, Nullable, operation, Page, PageQuery } from '../platform/operat
 /** As the protocol of uploads names files. */
 export const UploadId = Type.String({ pattern: '^[0-9a-f]{32}$' });
 /** What a file is sent for, as `purpose` among what an upload says of itself (tus metadata). */
-export const UPLOAD_PURPOSES = ['delivery', 'markup', 'issue'] as const;
+export const UPLOAD_PURPOSES = ['delivery', 'markup', 'issue', 'bcf'] as const;
 export type UploadPurpose = (typeof UPLOAD_PURPOSES)[number];
 
 export const WaitingUpload = Type.Object({

@@ -2,6 +2,7 @@
 import * as drawing from '@kindred/contract/drawing/drawing';
 import { commentIssue } from '@kindred/contract/issues/comments';
 import * as issues from '@kindred/contract/issues/issues';
+import * as issueSettings from '@kindred/contract/issues/settings';
 import * as markup from '@kindred/contract/markup/markup';
 import * as scene from '@kindred/contract/scene/scene';
 import { Buffer } from 'node:buffer';
@@ -106,6 +107,52 @@ export async function questions(story: Teller): Promise<void> {
     body: { edition: 1, action: 'answer', reason: 'Will be in version 3.' },
   });
   await drawMarkups(story, plan);
+  await moreQuestions(story, plan);
+}
+
+/** What was asked and closed meanwhile, in the words that the project has decided on. */
+async function moreQuestions(story: Teller, plan: string): Promise<void> {
+  const { project } = story;
+  story.day(18);
+  const maren = story.as('tolvik');
+  const { settings, edition } = await maren.call(issueSettings.showIssueSettings, { params: project });
+  settings.labels = ['fire safety', 'openings', 'setting out', 'cost'];
+  const defect = settings.types.find(({ name }) => name === 'defect')!;
+  defect.steps.close = { by: ['raiser', 'verifier'], reason: false, proof: false };
+  settings.types.find(({ name }) => name === 'request')!.answerDays = 5;
+  await maren.call(issueSettings.changeIssueSettings, { params: project, body: { settings, edition } });
+  const raise = async (surname: string, body: (typeof issues.raiseIssue)['body']['static']) =>
+    (await story.as(surname).call(issues.raiseIssue, { params: project, body })).id;
+  const step = async (surname: string, issueId: string, action: 'answer' | 'close', reason: string) => {
+    const params = { ...project, issueId };
+    const { edition: seen } = (await story.as(surname).call(issues.showIssue, { params })).issue;
+    await story.as(surname).call(issues.changeIssue, { params, body: { edition: seen, action, reason } });
+  };
+  const place = { versionId: story.version(plan, 2), page: 1, x: 1180, y: 690, zoom: 1.4 };
+  const opening = await raise('haddingley', {
+    title: 'Opening for the extract duct in the wall of the drying room',
+    description: '400 × 300, top edge at +3.10.',
+    ...{ type: 'request', priority: 'normal', labels: ['openings'], place },
+    responsible: { kind: 'person', id: story.personId('ferreby') },
+  });
+  const door = await raise('callowby', {
+    title: 'Does the door of the store close by itself in a fire?',
+    ...{ type: 'question', priority: 'high', labels: ['fire safety'] },
+    responsible: { kind: 'person', id: story.personId('ferreby') },
+  });
+  story.day(13);
+  await step('ferreby', opening, 'answer', 'Drawn in the plan, with a lintel.');
+  await step('ferreby', door, 'answer', 'Yes, with a closer; it is in the schedule of doors.');
+  story.day(11);
+  await step('callowby', door, 'close', 'Seen in the schedule.');
+  const setting = await raise('vossling', {
+    title: 'Setting out of the slipway rails against grid 1',
+    ...{ type: 'question', priority: 'normal', labels: ['setting out'] },
+    responsible: { kind: 'person', id: story.personId('haddingley') },
+  });
+  story.day(9);
+  await step('haddingley', setting, 'answer', 'Grid 1 holds; the rails start 1.20 m from it.');
+  await step('vossling', setting, 'close', '');
 }
 
 async function addViewpoint(

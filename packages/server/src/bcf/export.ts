@@ -1,25 +1,23 @@
 /** Issues leave as a BCF file, made by a long job: as whoever asked sees them. */
 import { zipAsTheyCome } from '@kindred/archive/write-zip';
 import type { startBcfExport as operation } from '@kindred/contract/bcf/bcf';
-import type { Issue } from '@kindred/contract/issues/issues';
 import type { Body } from '@kindred/contract/platform/operation';
-import type { BcfComment, BcfFile, BcfTopic, BcfVersion, BcfViewpoint } from '@kindred/core/bcf/bcf-file';
-import { guidOf } from '@kindred/core/bcf/bcf-guid';
-import { viewpointOf } from '@kindred/core/bcf/of-viewpoint';
+import type { BcfFile, BcfNote, BcfTopic, BcfVersion } from '@kindred/core/bcf/bcf-file';
+import { fieldsOf, type BcfFields } from '@kindred/core/bcf/compare-topic';
 import { writeBcf } from '@kindred/core/bcf/write-bcf';
-import { asc, eq, inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { buffer } from 'node:stream/consumers';
-import { personsById } from '../identity/persons.ts';
-import { issueComments, issuePictures } from '../issues/schema.ts';
 import { listIssues } from '../issues/list.ts';
 import type { Member } from '../platform/caller.ts';
 import { change } from '../platform/change.ts';
-import type { Db } from '../platform/database.ts';
+import { now } from '../platform/clock.ts';
 import { refused } from '../platform/errors.ts';
 import { startLongJob, type LongJobKind } from '../platform/long-jobs.ts';
 import type { Platform } from '../platform/services.ts';
 import { projects } from '../portfolio/schema.ts';
-import { viewpoints } from '../scene/schema.ts';
+import { hashIn } from './kept.ts';
+import { bcfTransfers } from './schema.ts';
+import { remember, topicsOf } from './topics.ts';
 
 type Wanted = Body<typeof operation>;
 /** Issues that are asked for at once. */
@@ -45,21 +43,34 @@ export const bcfExport: LongJobKind<Wanted> = {
   kind: 'bcf export',
   async run(platform, { data: { version, ...filter }, owner, progress }) {
     const { db } = platform;
-    const [project] = await db.select().from(projects).where(eq(projects.id, owner.projectId));
+    const { projectId } = owner;
+    const [project] = await db.select().from(projects).where(eq(projects.id, projectId));
+    const name = `Issues ${project!.number || project!.name} ${now().toISOString().slice(0, 10)}.bcf`;
     const topics: BcfTopic[] = [];
+    const said: { issueId: string; guid: string; fields: BcfFields }[] = [];
     let after: string | undefined;
     do {
       const { items, next } = await listIssues(platform, owner, { ...filter, limit: PAGE, ...(after && { after }) });
-      topics.push(...(await topicsOf(platform, owner.projectId, items)));
+      const some = await topicsOf(platform, projectId, items);
+      topics.push(...some);
+      said.push(...some.map((topic, i) => ({ issueId: items[i]!.id, guid: topic.guid, fields: fieldsOf(topic) })));
       after = next ?? undefined;
       await progress(0);
     } while (after);
     const file: BcfFile = { version, project: { id: project!.id, name: project!.name }, topics, notes: [] };
-    return {
-      name: `Issues ${project!.number || project!.name} ${new Date().toISOString().slice(0, 10)}.bcf`,
-      mediaType: 'application/octet-stream',
-      content: zipAsTheyCome(entries(platform, file, version, progress)),
-    };
+    const notes: BcfNote[] = [];
+    async function* all() {
+      yield* entries(platform, file, version, notes, progress);
+      // Only once all of it is written does it count as said.
+      await db.transaction(async (unit) => {
+        for (const { issueId, guid, fields } of said) await remember(unit, projectId, issueId, [fields], { guid });
+        await unit.insert(bcfTransfers).values({
+          ...{ projectId, way: 'out', byId: owner.id, at: now(), fileName: name, version, filter },
+          ...{ counts: { topics: topics.length }, notes },
+        });
+      });
+    }
+    return { name, mediaType: 'application/octet-stream', content: zipAsTheyCome(all()) };
   },
 };
 
@@ -67,86 +78,13 @@ async function* entries(
   { store }: Platform,
   file: BcfFile,
   version: BcfVersion,
+  notes: BcfNote[],
   progress: (done: number) => Promise<void>,
 ): AsyncGenerator<{ name: string; content: Uint8Array }> {
   let done = 0;
-  const read = async (entry: string): Promise<Uint8Array> => buffer(await store.read(entry.split('.')[0]!));
-  for await (const { name, bytes } of writeBcf(file, version, read, () => undefined)) {
+  const read = async (entry: string): Promise<Uint8Array> => buffer(await store.read(hashIn(entry)));
+  for await (const { name, bytes } of writeBcf(file, version, read, (note) => notes.push(note))) {
     if (name.endsWith('/markup.bcf')) await progress(done++ / file.topics.length);
     yield { name, content: bytes };
   }
 }
-
-async function topicsOf({ db, config }: Platform, projectId: string, items: readonly Issue[]): Promise<BcfTopic[]> {
-  const ids = items.map(({ id }) => id);
-  const comments = await commentsOf(db, ids);
-  const seen = await viewpointsOf(
-    db,
-    items.flatMap(({ viewpointId }) => viewpointId ?? []),
-  );
-  const pictures = await db
-    .select()
-    .from(issuePictures)
-    .where(inArray(issuePictures.issueId, ids))
-    .orderBy(asc(issuePictures.position));
-  return items.map((issue): BcfTopic => {
-    const own = pictures.filter(({ issueId }) => issueId === issue.id);
-    const scene = issue.viewpointId ? seen.get(issue.viewpointId) : undefined;
-    return {
-      ...{
-        guid: issue.id,
-        assignedId: String(issue.number),
-        title: issue.title,
-        description: issue.description || null,
-      },
-      ...{ type: issue.type, status: issue.status, priority: issue.priority, stage: null, index: issue.number },
-      ...{ author: issue.author.email, created: issue.createdAt, modifiedAuthor: null, modified: issue.updatedAt },
-      ...{
-        assignedTo: issue.responsible?.person?.email ?? issue.responsible?.name ?? null,
-        due: issue.dueOn,
-        labels: issue.labels,
-      },
-      referenceLinks: [`${config.publicUrl}/projects/${projectId}/issues/${issue.id}`],
-      ...{ header: [], snippet: null, documents: [], related: [] },
-      comments: comments.get(issue.id) ?? [],
-      viewpoints: [
-        ...(scene ? [scene] : []),
-        ...own.map(({ sha256 }, i) => pictureAlone(issue.id, i, `${sha256}.png`)),
-      ],
-    };
-  });
-}
-
-/** By issue, in the order in which they were written. */
-async function commentsOf(db: Db, issueIds: string[]): Promise<Map<string, BcfComment[]>> {
-  const rows = await db
-    .select()
-    .from(issueComments)
-    .where(inArray(issueComments.issueId, issueIds))
-    .orderBy(asc(issueComments.at), asc(issueComments.id));
-  const persons = await personsById(
-    db,
-    rows.map(({ authorId }) => authorId),
-  );
-  const found = new Map<string, BcfComment[]>(issueIds.map((id) => [id, []]));
-  for (const { id, issueId, authorId, text, at } of rows)
-    found.get(issueId)!.push({
-      ...{ guid: id, author: persons.get(authorId)!.email, date: at.toISOString(), text },
-      ...{ viewpoint: null, modifiedAuthor: null, modified: null },
-    });
-  return found;
-}
-
-/** By their id. */
-async function viewpointsOf(db: Db, ids: string[]): Promise<Map<string, BcfViewpoint>> {
-  const rows = await db
-    .select({ id: viewpoints.id, state: viewpoints.state, picture: viewpoints.pictureSha256 })
-    .from(viewpoints)
-    .where(inArray(viewpoints.id, ids));
-  return new Map(rows.map(({ id, state, picture }) => [id, viewpointOf(id, state, `${picture}.png`)]));
-}
-
-const pictureAlone = (issueId: string, i: number, snapshot: string): BcfViewpoint => ({
-  ...{ guid: guidOf(`picture ${issueId} ${i}`), index: null, camera: null, selection: [], visibility: null },
-  ...{ colours: [], sections: [], lines: [], bitmaps: [], snapshot },
-});

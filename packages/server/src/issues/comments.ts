@@ -51,10 +51,10 @@ async function toComments(db: Db, actor: Member, rows: readonly Row[]): Promise<
       )
     ).map((version) => [version.id, version]),
   );
-  return rows.map(({ id, authorId, text, at, byMail, editedAt, withdrawnAt }) => {
+  return rows.map(({ id, authorId, text, at, byMail, writtenBy, editedAt, withdrawnAt }) => {
     const shown = withdrawnAt === null;
     return {
-      ...{ id, author: persons.get(authorId)!, text: shown ? text : '', at: at.toISOString(), byMail },
+      ...{ id, author: persons.get(authorId)!, text: shown ? text : '', at: at.toISOString(), byMail, writtenBy },
       ...{ editedAt: editedAt?.toISOString() ?? null, withdrawnAt: withdrawnAt?.toISOString() ?? null },
       pictures: shown
         ? pictures.filter(({ commentId }) => commentId === id).map(({ position, caption }) => ({ position, caption }))

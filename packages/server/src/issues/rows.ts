@@ -19,10 +19,10 @@ export async function toIssues(db: Db, rows: readonly IssueRow[]): Promise<Issue
   const names = await responsibleNames(db, rows);
   return rows.map((row) => {
     const { id, number, title, description, type, priority, status, dueOn, labels, viewpointId, markupId } = row;
-    const { placeVersionId, placePage, placeX, placeY, placeZoom, pictures, comments, edition } = row;
+    const { placeVersionId, placePage, placeX, placeY, placeZoom, pictures, comments, edition, writtenBy } = row;
     return {
       ...{ id, number, title, description, type, priority, status, dueOn, labels, viewpointId, markupId },
-      ...{ pictures, comments, edition },
+      ...{ pictures, comments, edition, writtenBy },
       responsible: toResponsible(row, persons, names),
       verifier: (row.verifierId && persons.get(row.verifierId)) || null,
       author: persons.get(row.authorId)!,

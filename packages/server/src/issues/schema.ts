@@ -77,6 +77,8 @@ export const issues = pgTable(
     answeredAt: moment('answered_at'),
     answeredBy: uuid('answered_by').references(() => users.id),
     closedAt: moment('closed_at'),
+    /** Who wrote it in another program; whoever brought it in is its author here. */
+    writtenBy: text('written_by'),
   },
   (t) => [
     unique('issues_number').on(t.projectId, t.number),
@@ -188,6 +190,8 @@ export const issueComments = pgTable(
     byMail: boolean('by_mail').notNull().default(false),
     editedAt: moment('edited_at'),
     withdrawnAt: moment('withdrawn_at'),
+    /** Who wrote it in another program; whoever brought it in is its author here. */
+    writtenBy: text('written_by'),
   },
   (t) => [index('issue_comments_issue').on(t.issueId, t.at, t.id)],
 );

@@ -143,6 +143,8 @@ export interface PreparationTask {
   question?: ModelQuestion;
   /** A picture is made anew from it, within bounds and with nothing else in it; nothing else is made. */
   picture?: boolean;
+  /** It is read as a BCF file, and unpacked; nothing else is made. */
+  bcf?: boolean;
   /** An empty folder for the products. */
   output: string;
 }

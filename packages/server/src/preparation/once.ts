@@ -23,6 +23,13 @@ export type Ask = <T>(
 export interface OpenPreparation {
   prepare: Prepare;
   ask: Ask;
+  /** All products of a task, as files of a folder that is gone afterwards; refuses as `Prepare` does. */
+  unpack<T>(
+    sha256: string,
+    task: Task,
+    code: string,
+    use: (folder: string, products: string[]) => Promise<T>,
+  ): Promise<T>;
   end(): void;
   /** Ends what runs, which has neither been done nor failed then. */
   interrupt(): void;
@@ -31,11 +38,13 @@ export interface OpenPreparation {
 /** For files one after another: its process takes a moment to start. `end` it. */
 export function openPreparation({ config, store }: Platform): OpenPreparation {
   const runner = new PreparationRunner(config.preparation);
-  const productOf = async (output: string, task: PreparationTask, code: string): Promise<Buffer> => {
+  const productsOf = async (task: PreparationTask, code: string): Promise<string[]> => {
     const answer = await runner.run(task, () => undefined);
     if (answer.state !== 'ready') throw refused(code, `${answer.note} Nothing was changed.`);
-    return fs.readFile(path.join(output, answer.products[0]!));
+    return answer.products;
   };
+  const productOf = async (output: string, task: PreparationTask, code: string): Promise<Buffer> =>
+    fs.readFile(path.join(output, (await productsOf(task, code))[0]!));
   return {
     ask: (models, question, code) =>
       runner.withOutput((output) =>
@@ -53,6 +62,10 @@ export function openPreparation({ config, store }: Platform): OpenPreparation {
           task.beside ? store.withFile(task.beside, (other) => run(file, other)) : run(file),
         );
       }),
+    unpack: (sha256, task, code, use) =>
+      runner.withOutput((output) =>
+        store.withFile(sha256, async (file) => use(output, await productsOf({ ...task, path: file, output }, code))),
+      ),
     end: () => runner.end(),
     interrupt: () => runner.interrupt(),
   };

@@ -23,6 +23,7 @@ import {
   type PreparationTask,
   type ReadMarks,
 } from './messages.ts';
+import { unpackBcf } from './unpack-bcf.ts';
 import { webIfc } from './web-ifc.ts';
 
 interface Prepared {
@@ -54,6 +55,7 @@ export async function prepareFile(
     report,
     question,
     picture,
+    bcf,
     layouts = [],
     output,
   } = task;
@@ -61,6 +63,7 @@ export async function prepareFile(
     if (question) return await answered(question, output);
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
+    if (bcf) return { state: 'ready', products: await unpackBcf(file, output), sheets: [], note: '' };
     const found = await detectContent(head);
     if (found.kind !== kind && !picture)
       throw new Unfit(

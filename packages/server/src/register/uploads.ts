@@ -30,6 +30,7 @@ const RIGHTS: Record<UploadPurpose, Right> = {
   delivery: { kind: 'register', action: 'add' },
   markup: { kind: 'markup', action: 'add' },
   issue: { kind: 'issues', action: 'add' },
+  bcf: { kind: 'issues', action: 'change' },
 };
 
 /**

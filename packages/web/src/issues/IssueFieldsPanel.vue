@@ -144,7 +144,10 @@ const toggle = () => {
       />
       <template v-else>{{ view.watchers.map(({ name }) => name).join(', ') || 'nobody' }}</template>
     </div>
-    <div class="field"><span>Raised by</span><PersonBadge :person="issue.author" named /></div>
+    <div class="field">
+      <span>{{ issue.writtenBy ? 'Brought in by' : 'Raised by' }}</span><PersonBadge :person="issue.author" named />
+    </div>
+    <div v-if="issue.writtenBy" class="field"><span>Written by</span>{{ issue.writtenBy }}</div>
     <div class="field"><span>Raised</span>{{ time.moment(issue.createdAt) }}</div>
     <div v-if="issue.answeredAt" class="field"><span>First answered</span>{{ time.moment(issue.answeredAt) }}</div>
     <div v-if="issue.closedAt" class="field"><span>Closed</span>{{ time.moment(issue.closedAt) }}</div>

@@ -61,7 +61,7 @@ const show = ({ id }: Issue) => router.push({ name: 'issue', params: { ...projec
       <td colspan="9">
         <button class="button-link" :aria-expanded="open" @click="open = !open">
           <span aria-hidden="true">{{ open ? '▾' : '▸' }}</span> <b>{{ heading.word }}</b>
-          <span v-if="heading.count !== undefined" class="mono quiet"> {{ heading.count }}</span>
+          <span v-if="heading.count !== undefined" class="mono quiet count">{{ heading.count }}</span>
         </button>
       </td>
     </tr>
@@ -88,6 +88,9 @@ const show = ({ id }: Issue) => router.push({ name: 'issue', params: { ...projec
 <style scoped>
 .heading td {
   background: var(--wash);
+}
+.count {
+  margin-left: 6px;
 }
 .tick {
   width: 28px;

@@ -129,6 +129,7 @@ const isMine = ({ author, withdrawnAt }: IssueComment): boolean => author.id ===
     <article v-for="item in comments" :key="item.id">
       <div class="row">
         <PersonBadge :person="item.author" named /><time class="quiet mono">{{ time.moment(item.at) }}</time>
+        <span v-if="item.writtenBy" class="quiet">brought in; written by {{ item.writtenBy }}</span>
         <Mail v-if="item.byMail" :size="13" aria-label="by mail" />
         <button v-if="item.editedAt && !item.withdrawnAt" class="button-link" @click="showEditions(item)">
           changed {{ time.moment(item.editedAt) }}

@@ -5,6 +5,8 @@ import { BCF_VERSIONS, type BcfVersion } from '@kindred/core/bcf/bcf-file';
 import { counted } from '@kindred/words/sentence';
 import { Flag } from '@lucide/vue';
 import { computed, ref } from 'vue';
+import BcfTransfersDialog from '../bcf/BcfTransfersDialog.vue';
+import ImportBcfDialog from '../bcf/ImportBcfDialog.vue';
 import { call } from '../platform/api.ts';
 import { useJobs } from '../platform/jobs-store.ts';
 import { attempt } from '../platform/say.ts';
@@ -43,6 +45,11 @@ const PANELS = {
   charts: IssueChartsPanel,
 } satisfies Partial<Record<IssueLook, unknown>>;
 
+const dialog = ref<'import' | 'transfers'>();
+function passOn(what: BcfVersion | 'import' | 'transfers'): void {
+  if (what === 'import' || what === 'transfers') dialog.value = what;
+  else void exportBcf(what);
+}
 const jobs = useJobs();
 const exportBcf = (version: BcfVersion): Promise<boolean> =>
   attempt(async () =>
@@ -73,13 +80,15 @@ const exportBcf = (version: BcfVersion): Promise<boolean> =>
         :definition="view.definition.value"
         @show="view.show"
       />
-      <el-dropdown trigger="click" data-help="issues/bcf" @command="exportBcf">
-        <el-button>Export BCF</el-button>
+      <el-dropdown trigger="click" data-help="issues/bcf" @command="passOn">
+        <el-button>BCF</el-button>
         <template #dropdown
           ><el-dropdown-menu
             ><el-dropdown-item v-for="version in BCF_VERSIONS.toReversed()" :key="version" :command="version"
-              >BCF {{ version }}</el-dropdown-item
-            ></el-dropdown-menu
+              >Export as BCF {{ version }}</el-dropdown-item
+            ><el-dropdown-item v-if="project.may('issues', 'change')" command="import" divided
+              >Bring in a BCF file …</el-dropdown-item
+            ><el-dropdown-item command="transfers">What left and came in …</el-dropdown-item></el-dropdown-menu
           ></template
         >
       </el-dropdown>
@@ -110,6 +119,8 @@ const exportBcf = (version: BcfVersion): Promise<boolean> =>
     </div>
     <ChangeManyDialog v-if="changing" :issues="chosen.list.value" @done="chosen.clear()" @close="changing = false" />
     <RaiseIssueDialog v-if="raising" @close="raising = false" />
+    <ImportBcfDialog v-if="dialog === 'import'" @close="dialog = undefined" />
+    <BcfTransfersDialog v-if="dialog === 'transfers'" @close="dialog = undefined" />
   </div>
 </template>
 

@@ -54,7 +54,7 @@ const size = computed(() => Math.max(box.value[2], box.value[3]));
       @keydown.enter="emit('choose', dot.id)"
     >
       <title>{{ dot.label }}</title>
-      <circle :cx="dot.at[0]" :cy="-dot.at[1]" :r="size * 0.006" :fill="dot.colour" />
+      <circle :cx="dot.at[0]" :cy="-dot.at[1]" :r="size * 0.009" :fill="dot.colour" />
     </g>
   </svg>
 </template>

@@ -39,7 +39,7 @@ const icon = (hit: Thing): Component => ICONS[hit.type] ?? AudioWaveform;
     <template v-if="related.selected">
       <div class="head">
         <h2>
-          Related to <span class="mono">{{ shown?.title ?? '…' }}</span>
+          Related to <span :class="{ mono: related.selected.type === 'container' }">{{ shown?.title ?? '…' }}</span>
         </h2>
         <button class="close" aria-label="Close" title="Close (K)" @click="related.toggle()"><X :size="16" /></button>
       </div>
