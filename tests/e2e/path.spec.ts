@@ -150,6 +150,17 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await page.keyboard.press('Escape');
   });
 
+  await test.step('exchange: the models are shared, so that others see what is asked of them', async () => {
+    for (const code of ['BRK-TVA-ZZ-ZZ-M-A-0001', 'BRK-HQS-ZZ-ZZ-M-S-0001']) {
+      await page.keyboard.press('Control+k');
+      await page.getByRole('textbox', { name: 'Jump to' }).fill(code);
+      await page.locator('.box li', { hasText: code }).first().click();
+      await pass(page, 'Share');
+      await expect(page.locator('.page-head')).toContainText('shared');
+    }
+    await page.getByRole('link', { name: 'Examine' }).click();
+  });
+
   await test.step('examine: two models in the scene', async () => {
     await page.getByRole('link', { name: 'Scene' }).click();
     for (const code of ['BRK-TVA-ZZ-ZZ-M-A-0001', 'BRK-HQS-ZZ-ZZ-M-S-0001']) await page.getByText(code).click();
@@ -182,17 +193,10 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     const dialog = page.getByRole('dialog');
     await expect(dialog.getByRole('img', { name: 'What the issue is about' })).toBeVisible();
     await dialog.locator('.field', { hasText: 'Title' }).getByRole('textbox').fill('Is the base plate thick enough?');
-    await choose(page, 'Responsible', /Idris/);
+    await choose(page, 'Who answers', /Idris/);
     await dialog.getByRole('button', { name: 'Raise issue' }).click();
     await expect(page.getByRole('heading', { level: 1, name: /Is the base plate thick enough/ })).toBeVisible();
     issueLink = new URL(page.url()).pathname;
-    for (const code of ['BRK-TVA-ZZ-ZZ-M-A-0001', 'BRK-HQS-ZZ-ZZ-M-S-0001']) {
-      await page.keyboard.press('Control+k');
-      await page.getByRole('textbox', { name: 'Jump to' }).fill(code);
-      await page.locator('.box li', { hasText: code }).first().click();
-      await pass(page, 'Share');
-      await expect(page.locator('.page-head')).toContainText('shared');
-    }
   });
 
   const idris = await signIn(browser, 'Idris Callowby');
@@ -215,7 +219,7 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
     await idris.getByRole('button', { name: 'Comment' }).click();
     await expect(idris.locator('article', { hasText: '30 mm is enough.' })).toBeVisible();
     await idris.getByRole('button', { name: 'Answer' }).click();
-    await idris.getByRole('button', { name: 'Set' }).click();
+    await idris.getByRole('dialog').getByRole('button', { name: 'Answer' }).click();
     await expect(idris.locator('.page-head')).toContainText('answered');
     await page.goto(issueLink);
     await expect(page.locator('.history')).toContainText('status: open → answered');

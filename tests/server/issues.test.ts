@@ -9,6 +9,7 @@ import {
   showIssue,
   watchIssue,
 } from '@kindred/contract/issues/issues';
+import { startIssueReport } from '@kindred/contract/issues/report';
 import { changeIssueSettings, showIssueSettings } from '@kindred/contract/issues/settings';
 import { answerIssue, relateIssue, tieIssue, unrelateIssue, untieIssue } from '@kindred/contract/issues/ties';
 import { listNotices, listOutbox, replyToMail, writeToProject } from '@kindred/contract/identity/identity';
@@ -17,11 +18,25 @@ import { addSavedView, listSavedViews, ringSavedView } from '@kindred/contract/r
 import { listHistory } from '@kindred/contract/things/things';
 import type { Body } from '@kindred/contract/platform/operation';
 import { ruleOf, STARTER_ISSUE_SETTINGS, type IssueSettings } from '@kindred/core/issues/settings';
-import { describe, expect, it } from 'vitest';
+import ExcelJS from '@protobi/exceljs';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { describe, expect, it, vi } from 'vitest';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { deliverFile, refusal, share } from './harness.ts';
-import { architect, colleague, DRAWINGS, engineer, nextCode, project, text, threePeople } from './three-people.ts';
+import { made } from './markup-table.ts';
+import {
+  architect,
+  colleague,
+  DRAWINGS,
+  engineer,
+  nextCode,
+  project,
+  server,
+  text,
+  threePeople,
+} from './three-people.ts';
 
+vi.setConfig({ testTimeout: 400_000 });
 threePeople();
 
 type ToRaise = Partial<Body<typeof raiseIssue>>;
@@ -455,6 +470,45 @@ describe('by mail', () => {
         type: 'question',
         author: { name: 'Eve Engineer' },
       },
+    });
+  });
+});
+
+describe('a report', () => {
+  const reported = async (as: 'pdf' | 'xlsx', filters: object) => {
+    const { id } = await architect.api.call(startIssueReport, { params: project.params, body: { as, ...filters } });
+    return made(architect.api, server.address, project.projectId, id);
+  };
+  it('as PDF has cover and table, and a page for each issue', async () => {
+    const bytes = await reported('pdf', { q: 'Listed', sort: 'title' });
+    const pdf = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+    const pages = await Promise.all(
+      Array.from({ length: pdf.numPages }, async (_, i) => {
+        const { items } = await (await pdf.getPage(i + 1)).getTextContent();
+        return items.map((item) => ('str' in item ? item.str : '')).join(' ');
+      }),
+    );
+    expect(pages).toHaveLength(4);
+    expect(pages[0]).toContain('3 issues');
+    expect(pages.slice(1).map((text) => /Listed [abc]/.exec(text)![0])).toEqual(['Listed a', 'Listed b', 'Listed c']);
+    expect(pages[1]).toContain('Cleo Colleague');
+    await pdf.destroy();
+  });
+  it('as XLSX has the list, what was said and what happened', async () => {
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load((await reported('xlsx', { q: 'Talk' })) as never);
+    expect(book.worksheets.map(({ name }) => name)).toEqual(['Issues', 'What was said', 'What happened']);
+    expect(book.getWorksheet('Issues')!.getRow(2).getCell(2).value).toMatch(/talk/i);
+    expect(book.getWorksheet('What was said')!.rowCount).toBeGreaterThan(10);
+    // What was withdrawn is not said again.
+    const said = book.getWorksheet('What was said')!.getSheetValues().flat().map(String);
+    expect(said).toContain('(withdrawn)');
+    expect(said.some((words) => words.includes('It is so.'))).toBe(false);
+  });
+  it('of nothing is not begun', async () => {
+    const body = { as: 'pdf', q: 'no such words' } as const;
+    expect(await refusal(architect.api.call(startIssueReport, { params: project.params, body }))).toMatchObject({
+      code: 'no-issues',
     });
   });
 });

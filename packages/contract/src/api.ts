@@ -9,6 +9,7 @@ import * as identity from './identity/identity.ts';
 import * as issueComments from './issues/comments.ts';
 import * as issueFigures from './issues/figures.ts';
 import * as issues from './issues/issues.ts';
+import * as issueReport from './issues/report.ts';
 import * as issueSettings from './issues/settings.ts';
 import * as issueTies from './issues/ties.ts';
 import * as markupImport from './markup/import.ts';
@@ -51,7 +52,7 @@ const capabilities = {
   scene: { ...scene, ...placings, ...elementFilters },
   federation,
   plan,
-  issues: { ...issues, ...issueComments, ...issueTies, ...issueSettings, ...issueFigures },
+  issues: { ...issues, ...issueComments, ...issueTies, ...issueSettings, ...issueFigures, ...issueReport },
   compare,
   clash,
   bcf,

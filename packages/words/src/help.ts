@@ -104,6 +104,14 @@ export const HELP: Record<string, Help> = {
     title: 'Issues for other programs',
     text: 'Writes the issues of this list, as it is filtered, into one BCF file; brings one in from another program, field by field as you choose, nothing twice; and lists what left and came in.',
   },
+  'scene-beside/measure': {
+    title: 'Measure on both',
+    text: 'What is measured on one side stands on both, at the same two places: so one sees by how much something moved.',
+  },
+  'issues/report': {
+    title: 'A report to keep',
+    text: 'The issues of this list, as it is filtered and ordered: a PDF with a table and a page for each with picture and history, or a workbook. It is found under the files that were made.',
+  },
   'issues/looks': {
     title: 'Five looks at one list',
     text: 'The same issues as a table, as cards by status, by the days when they are due, where they lie, and in charts. Filters hold for all of them.',

@@ -1,6 +1,6 @@
 import { ISSUE_FIELDS } from '@kindred/core/issues/may-change';
 import { ISSUE_ACTIONS, ISSUE_STATUSES } from '@kindred/core/issues/states';
-import { Type, type Static } from '@sinclair/typebox';
+import { Type, type Static, type TObject } from '@sinclair/typebox';
 import { Person } from '../identity/identity.ts';
 import { UploadId } from '../register/uploads.ts';
 import { Viewpoint, ViewpointToAdd } from '../scene/scene.ts';
@@ -116,8 +116,7 @@ export const IssueFilters = {
   /** Raised from this markup, on whichever version of its drawing. */
   markupId: Type.Optional(Id()),
 };
-const filters = Type.Object(IssueFilters);
-export type IssueFilters = Static<typeof filters>;
+export type IssueFilters = Static<TObject<typeof IssueFilters>>;
 
 export const ISSUE_SORTS = [
   'number',

@@ -1,5 +1,15 @@
 /** What people are told about; each of them chooses for each kind how mail comes. The bell always shows it. */
-export const NOTICE_KINDS = ['issue', 'watching', 'mention', 'markup', 'review', 'transmittal', 'delivery', 'reservation', 'project'] as const;
+export const NOTICE_KINDS = [
+  'issue',
+  'watching',
+  'mention',
+  'markup',
+  'review',
+  'transmittal',
+  'delivery',
+  'reservation',
+  'project',
+] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 export const MAIL_WAYS = ['at once', 'daily', 'never'] as const;
 export type MailWay = (typeof MAIL_WAYS)[number];

@@ -7,6 +7,7 @@ import { containing } from '../platform/like.ts';
 import { waitingRows, type Link, type Subject, type WaitingRow } from '../platform/subjects.ts';
 import { receiveLetter } from './by-mail.ts';
 import { passOnIssues, passTeamIssuesOn } from './passing-on.ts';
+import { issueReport } from './report.ts';
 import { answersIssue, verifiesIssue } from './responsible.ts';
 import { issueRoutes } from './routes.ts';
 import { issues } from './schema.ts';
@@ -117,6 +118,7 @@ export const issuesCapability: Capability = {
   routes: issueRoutes,
   blobs: [sql`select sha256 from issue_pictures`, sql`select sha256 from issue_comment_pictures`],
   template: issueTemplate,
+  longJobs: [issueReport],
   subjects: [issue],
   received: receiveLetter,
   answered: answerByNumbers,

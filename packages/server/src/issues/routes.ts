@@ -1,6 +1,7 @@
 import * as comments from '@kindred/contract/issues/comments';
 import { showIssueFigures } from '@kindred/contract/issues/figures';
 import * as contract from '@kindred/contract/issues/issues';
+import * as report from '@kindred/contract/issues/report';
 import * as settings from '@kindred/contract/issues/settings';
 import * as ties from '@kindred/contract/issues/ties';
 import { route, type Route } from '../platform/http.ts';
@@ -11,6 +12,7 @@ import * as figures from './figures.ts';
 import { groupIssues, listIssues } from './list.ts';
 import { raiseIssue } from './raising.ts';
 import * as kept from './settings.ts';
+import { startIssueReport } from './report.ts';
 import { sendIssuePicture, showIssue } from './showing.ts';
 import * as tied from './ties.ts';
 import { watchIssue } from './watching.ts';
@@ -21,6 +23,7 @@ export const issueRoutes = (platform: Platform): Route[] => [
   route(contract.listIssues, ({ actor, query }) => listIssues(platform, actor, query)),
   route(contract.groupIssues, ({ actor, query }) => groupIssues(platform, actor, query)),
   route(showIssueFigures, ({ actor, query }) => figures.showIssueFigures(platform, actor, query)),
+  route(report.startIssueReport, ({ actor, body }) => startIssueReport(platform, actor, body)),
   route(contract.raiseIssue, ({ actor, body }) => raiseIssue(platform, actor, body)),
   route(contract.changeIssues, ({ actor, body }) => changing.changeIssues(platform, actor, body)),
   route(contract.showIssue, ({ actor, params }) => showIssue(platform, actor, params.issueId!)),

@@ -145,6 +145,8 @@ export interface PreparationTask {
   picture?: boolean;
   /** It is read as a BCF file, and unpacked; nothing else is made. */
   bcf?: boolean;
+  /** It is the archive that a report of issues is made of; nothing else is made. */
+  issueReport?: boolean;
   /** An empty folder for the products. */
   output: string;
 }

@@ -56,6 +56,7 @@ export async function prepareFile(
     question,
     picture,
     bcf,
+    issueReport,
     layouts = [],
     output,
   } = task;
@@ -63,6 +64,10 @@ export async function prepareFile(
     if (question) return await answered(question, output);
     const head = await readHead(file);
     if (!head.length) throw new Unfit('This file is empty.');
+    if (issueReport) {
+      const { issueReportPdf } = await import('./issue-report.ts');
+      return await written(output, only('report', await issueReportPdf(file)));
+    }
     if (bcf) return { state: 'ready', products: await unpackBcf(file, output), sheets: [], note: '' };
     const found = await detectContent(head);
     if (found.kind !== kind && !picture)

@@ -77,6 +77,13 @@ export class ReportPages {
     this.y += PAD;
   }
 
+  /** A JPEG, so large on the page. */
+  async picture(jpeg: Uint8Array, width: number, height: number): Promise<void> {
+    this.roomFor(height + PAD);
+    this.page!.drawImage(await this.pdf.embedJpg(jpeg), { x: MARGIN, y: HEIGHT - this.y - height, width, height });
+    this.y += height + 2 * PAD;
+  }
+
   /** Heads come again on each page. */
   async table(columns: ReportTable['columns'], rows: Iterable<ReportRow> | AsyncIterable<ReportRow>): Promise<void> {
     let drawn: number[] | undefined;

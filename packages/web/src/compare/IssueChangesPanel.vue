@@ -50,6 +50,8 @@ const elements = computed(
   () =>
     new Set([...props.view.elements.map(({ globalId }) => globalId), ...(props.view.viewpoint?.state.selection ?? [])]),
 );
+/** It is about a place or some elements, not about all that is in its models. */
+const isSomewhere = computed(() => Boolean(props.view.issue.place?.page) || elements.value.size > 0);
 const AT_ONCE = 2000;
 
 async function changesOn(pair: Pair): Promise<string[] | undefined> {
@@ -67,12 +69,14 @@ async function changesOn(pair: Pair): Promise<string[] | undefined> {
     const { changes } = await call(listSheetChanges, { params: { ...params, position: String(sheet.position) } });
     return changes.filter((change) => isNear(change.place, place)).map((change) => sayChange(change));
   }
+  // Where no element is named, all of the model is what it is about.
+  const concerns = (...ids: (string | null)[]): boolean =>
+    !elements.value.size || ids.some((id) => id !== null && elements.value.has(id));
   const there: string[] = [];
   for (let after: string | null | undefined; after !== null;) {
     const page = await call(listModelChanges, { params, query: { limit: AT_ONCE, ...(after && { after }) } });
     for (const change of page.items)
-      if (elements.value.has(change.globalId) || elements.value.has(change.formerId ?? ''))
-        there.push(`${change.name}: ${sayModelChange(change)}`);
+      if (concerns(change.globalId, change.formerId)) there.push(`${change.name}: ${sayModelChange(change)}`);
     after = page.next;
   }
   return there;
@@ -119,7 +123,7 @@ const SHOWN = 5;
 
 <template>
   <section v-if="pairs.length || view.answers.length" class="changes" aria-label="As raised and now">
-    <p v-if="pairs.length" role="status">
+    <p v-if="pairs.length" role="status" class="words">
       <b>A newer version has arrived since:</b>
       <span v-for="pair in pairs" :key="pair.containerId">
         {{ pair.word }}, version {{ pair.after.number }} <span class="quiet">(raised on {{ pair.before.number }})</span>
@@ -141,9 +145,10 @@ const SHOWN = 5;
     </p>
     <template v-for="(pair, i) in pairs" :key="pair.containerId">
       <div v-if="changed?.[i]" class="there">
-        <p>
-          <b>{{ changed[i]!.length ? 'What changed there' : 'Nothing changed there' }}</b><span class="quiet">
-            in {{ pair.word }}, between versions {{ pair.before.number }} and {{ pair.after.number }}</span
+        <p class="words">
+          <b>{{ changed[i]!.length ? 'What changed' : 'Nothing changed' }}{{ isSomewhere ? ' there' : '' }}</b>
+          <span class="quiet"
+            >in {{ pair.word }}, between versions {{ pair.before.number }} and {{ pair.after.number }}</span
           >
           <RouterLink :to="changesLink(pair)">All changes</RouterLink>
         </p>
@@ -169,6 +174,11 @@ const SHOWN = 5;
 }
 p {
   margin: 2px 0 6px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 8px;
 }
 ul {
   margin: 2px 0 6px;

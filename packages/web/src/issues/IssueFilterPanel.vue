@@ -202,9 +202,12 @@ hr {
 }
 .dates {
   display: grid;
-  grid-template-columns: auto 1fr 1fr;
+  grid-template-columns: auto minmax(0, 1fr) minmax(0, 1fr);
   gap: 6px;
   align-items: center;
+}
+.dates :deep(.el-date-editor) {
+  width: 100%;
 }
 .value {
   display: flex;

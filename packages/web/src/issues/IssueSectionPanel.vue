@@ -86,6 +86,7 @@ const show = ({ id }: Issue) => router.push({ name: 'issue', params: { ...projec
 </template>
 
 <style scoped>
+.heading,
 .heading td {
   background: var(--wash);
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { startBcfExport } from '@kindred/contract/bcf/bcf';
 import { ISSUE_GROUPS, type IssueGroupBy } from '@kindred/contract/issues/issues';
+import { startIssueReport, type IssueReportKind } from '@kindred/contract/issues/report';
 import { BCF_VERSIONS, type BcfVersion } from '@kindred/core/bcf/bcf-file';
 import { counted } from '@kindred/words/sentence';
 import { Flag } from '@lucide/vue';
@@ -51,6 +52,15 @@ function passOn(what: BcfVersion | 'import' | 'transfers'): void {
   else void exportBcf(what);
 }
 const jobs = useJobs();
+const report = (as: IssueReportKind): Promise<boolean> =>
+  attempt(async () =>
+    jobs.follow(
+      await call(startIssueReport, {
+        params: project.params,
+        body: { as, ...view.filters.value, ...view.order.value },
+      }),
+    ),
+  );
 const exportBcf = (version: BcfVersion): Promise<boolean> =>
   attempt(async () =>
     jobs.follow(await call(startBcfExport, { params: project.params, body: { version, ...view.filters.value } })),
@@ -80,6 +90,15 @@ const exportBcf = (version: BcfVersion): Promise<boolean> =>
         :definition="view.definition.value"
         @show="view.show"
       />
+      <el-dropdown trigger="click" data-help="issues/report" @command="report">
+        <el-button>Report</el-button>
+        <template #dropdown
+          ><el-dropdown-menu
+            ><el-dropdown-item command="pdf">As PDF, an issue a page</el-dropdown-item
+            ><el-dropdown-item command="xlsx">As XLSX</el-dropdown-item></el-dropdown-menu
+          ></template
+        >
+      </el-dropdown>
       <el-dropdown trigger="click" data-help="issues/bcf" @command="passOn">
         <el-button>BCF</el-button>
         <template #dropdown

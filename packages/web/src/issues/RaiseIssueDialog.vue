@@ -232,6 +232,7 @@ async function raise(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 0 14px;
+  align-items: start;
 }
 i {
   font-style: normal;

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 /** A viewpoint on two versions of its models, beside each other: who moves one camera moves the other. */
 import { listContainers, listCurrentVersions, showContainer } from '@kindred/contract/register/register';
-import { showViewpoint, type Viewpoint } from '@kindred/contract/scene/scene';
+import { showViewpoint, type SceneMeasure, type Viewpoint } from '@kindred/contract/scene/scene';
+import type { MeasureKind } from '@kindred/core/scene/measure';
+import { saySpaceMeasure } from '@kindred/words/measures';
 import { useQuery } from '@pinia/colada';
 import { computed, ref, watch } from 'vue';
 import { RouterLink } from 'vue-router';
+import { useMeasureUnits } from '../identity/measure-units.ts';
 import EmptyPlace from '../platform/EmptyPlace.vue';
 import { call } from '../platform/api.ts';
 import { usePageSubject } from '../platform/page-title.ts';
@@ -16,6 +19,7 @@ import { elementNumber, rowOf, slotOf } from './engine/element-numbers.ts';
 import type { SceneEngine } from './engine/scene-engine.ts';
 import { linkCameras } from './linked-cameras.ts';
 import type { LoadedModel } from './models.ts';
+import { CHOOSE, MEASURE_TOOLS, type SceneTool } from './tools.ts';
 import { pairOf, type VersionPair } from './version-pairs.ts';
 import { applyState } from './viewpoint-state.ts';
 
@@ -68,6 +72,13 @@ function choose(side: Side, index: number, versionId: string): void {
 }
 usePageSubject(() => viewpoint.value?.name ?? 'Two versions');
 
+// Measured on one side, read on both: the same two places, whatever stands there now.
+const tool = ref<SceneTool>(CHOOSE);
+const measures = ref<SceneMeasure[]>([]);
+const { units } = useMeasureUnits();
+const say = (measure: SceneMeasure): string => saySpaceMeasure(measure.kind as 'distance', measure.value, units.value);
+const take = (kind: string): void => void (tool.value = kind ? { act: 'measure', kind: kind as MeasureKind } : CHOOSE);
+
 const scenes = new Map<Side, SceneEngine>();
 const models: Record<Side, readonly LoadedModel[]> = { left: [], right: [] };
 function begin(side: Side, engine: SceneEngine): void {
@@ -104,6 +115,17 @@ function click(side: Side, { x, y }: Place): void {
     <header class="head">
       <h1>{{ viewpoint?.name ?? 'Two versions' }}</h1>
       <span role="status">{{ said }}</span>
+      <label data-help="scene-beside/measure"
+        >Measure
+        <select
+          :value="tool.act === 'measure' ? tool.kind : ''"
+          @change="take(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="">nothing</option>
+          <option v-for="one in MEASURE_TOOLS" :key="one.kind" :value="one.kind">{{ one.words }}</option>
+        </select></label
+      >
+      <button v-if="measures.length" class="button-link" @click="measures = []">Clear measures</button>
       <RouterLink v-if="viewpoint" :to="{ name: 'scene', params: project.params, query: { viewpoint: viewpoint.id } }"
         >Open in the scene</RouterLink
       >
@@ -120,7 +142,11 @@ function click(side: Side, { x, y }: Place): void {
       :version-ids="sides[side]"
       @ready="begin(side, $event)"
       @loaded="show(side, $event)"
+      :tool="tool"
+      :measures="measures"
+      :say="say"
       @click="click(side, $event)"
+      @measured="measures = [...measures, $event]"
     >
       <label v-for="(pair, i) in pairs" :key="pair.title"
         >{{ pair.title }}

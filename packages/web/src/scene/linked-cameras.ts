@@ -6,13 +6,16 @@ const SAME = 1e-3;
 
 export function linkCameras(scenes: readonly SceneEngine[]): void {
   let last: ModelView | undefined;
-  for (const scene of scenes)
+  for (const scene of scenes) {
+    const { onDrawn } = scene;
     scene.onDrawn = () => {
+      onDrawn();
       const view = scene.view();
       if (last && isSame(last, view)) return;
       last = view;
       for (const other of scenes) if (other !== scene) other.setView(view, false);
     };
+  }
 }
 
 export function isSame(a: ModelView, b: ModelView): boolean {
