@@ -163,7 +163,8 @@ test('from a new project to a transmittal that arrives', async ({ browser }) => 
 
   await test.step('examine: two models in the scene', async () => {
     await page.getByRole('link', { name: 'Scene' }).click();
-    for (const code of ['BRK-TVA-ZZ-ZZ-M-A-0001', 'BRK-HQS-ZZ-ZZ-M-S-0001']) await page.getByText(code).click();
+    for (const code of ['BRK-TVA-ZZ-ZZ-M-A-0001', 'BRK-HQS-ZZ-ZZ-M-S-0001'])
+      await page.getByText(code, { exact: true }).click();
     await expect(page.locator('canvas[data-models="2"]')).toBeVisible({ timeout: 60_000 });
     const elements = architecture({ number: 1 }).length + structure({ number: 1 }).length;
     await expect(page.locator('[data-test=scene-stats]')).toContainText(`${elements} elements`, { timeout: 60_000 });

@@ -6,6 +6,7 @@ import * as compare from './compare/compare.ts';
 import * as drawing from './drawing/drawing.ts';
 import * as federation from './federation/federations.ts';
 import * as identity from './identity/identity.ts';
+import * as programs from './identity/programs.ts';
 import * as issueComments from './issues/comments.ts';
 import * as issueFigures from './issues/figures.ts';
 import * as issues from './issues/issues.ts';
@@ -39,7 +40,7 @@ import * as transmittal from './transmittal/transmittal.ts';
 
 const capabilities = {
   platform: { ...health, ...jobs },
-  identity,
+  identity: { ...identity, ...programs },
   things,
   portfolio: { ...portfolio, ...templates },
   people,

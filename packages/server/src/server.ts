@@ -8,6 +8,7 @@ import { openApiDocument } from '@kindred/contract/openapi';
 import { capabilities } from './capabilities.ts';
 import { tellBy } from './identity/notices.ts';
 import { personsById } from './identity/persons.ts';
+import { tokenEndpoint } from './identity/programs.ts';
 import type { Config } from './platform/config.ts';
 import { alone, MIGRATION_LOCK, migrateDatabase, openDatabase, type DatabaseHandle } from './platform/database.ts';
 import { ProblemError } from './platform/errors.ts';
@@ -86,6 +87,19 @@ function application(platform: Platform): Express {
       );
     },
   );
+  app.use('/oauth/token', limitTries(platform.pool, { name: 'oauth', tries: 60, seconds: 60 }));
+  app.post('/oauth/token', ...tokenEndpoint(platform));
+  app.use(
+    apiRouter(
+      platform,
+      capabilities.all.flatMap(({ standards }) => standards?.(platform) ?? []),
+    ),
+  );
+  app.use(['/bcf', '/foundation'], (_request, _response, next) => {
+    next(
+      new ProblemError(404, 'not-found', 'Not found', 'Neither the BCF API nor the Foundation API has this address.'),
+    );
+  });
   for (const part of ['cmaps', 'standard_fonts', 'wasm'])
     app.use(`/pdfjs/${part}`, express.static(path.join(PDFJS, part), { maxAge: '1d' }));
   if (config.webFolder) serveWeb(app, config.webFolder);

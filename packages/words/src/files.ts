@@ -29,6 +29,8 @@ const ERRORS: Record<string, Say> = {
     `This archive is damaged: “${String(name)}” is not what was packed into it. Export it again.`,
   'zip-too-large': ({ name }) =>
     `This archive unpacks to more than anybody needs${name === undefined ? '' : ` (${String(name)})`}: it is not read.`,
+  'odata-filter': ({ at }) => `The filter cannot be read at “${String(at)}”. Nothing was listed.`,
+  'odata-order': ({ at }) => `The order cannot be read at “${String(at)}”. Nothing was listed.`,
   'bcf-no-file': () => 'This is no BCF file: it has neither bcf.version nor a topic.',
   'bcf-xml': ({ name, reason }) =>
     `This BCF file is damaged: “${String(name)}” is no XML that can be read (${String(reason)}).`,

@@ -4,6 +4,7 @@ import type { Capability } from '../platform/capability.ts';
 import { route } from '../platform/http.ts';
 import { bcfExport, startBcfExport } from './export.ts';
 import { bcfReading, showReading, startBcfImport } from './reading.ts';
+import { standardRoutes } from './standards.ts';
 import { bcfImport, takeBcfImport } from './taking.ts';
 import { listBcfTransfers } from './transfers.ts';
 
@@ -16,6 +17,7 @@ export const bcf: Capability = {
     route(contract.takeBcfImport, ({ actor, params, body }) => takeBcfImport(platform, actor, params.jobId!, body)),
     route(contract.listBcfTransfers, ({ actor, query }) => listBcfTransfers(platform, actor, query)),
   ],
+  standards: standardRoutes,
   longJobs: [bcfExport, bcfReading, bcfImport],
   blobs: [
     sql`select topics_sha256 as sha256 from bcf_readings`,

@@ -68,13 +68,13 @@ export const bcfImport: LongJobKind<{ jobId: string; choices: Choices }> = {
 };
 
 /** What topics are put into: people by their addresses, and models that can be looked at. */
-interface Surroundings {
+export interface Surroundings {
   people: Map<string, { id: string; present: boolean }>;
   models: { versionId: string; names: Set<string>; thumbnail: string | null }[];
 }
 const MOST_MODELS = 50;
 
-async function surroundings({ db }: Platform, actor: Member): Promise<Surroundings> {
+export async function surroundings({ db }: Platform, actor: Member): Promise<Surroundings> {
   const people = await db
     .select({ id: users.id, email: sql<string>`lower(${users.email})`, leftAt: members.leftAt })
     .from(members)
@@ -101,7 +101,7 @@ async function surroundings({ db }: Platform, actor: Member): Promise<Surroundin
 }
 
 /** Those that the file names; all of them where it names none that is here. */
-function modelsFor({ header }: BcfTopic, { models }: Surroundings): Surroundings['models'] {
+function modelsFor({ header }: Pick<BcfTopic, 'header'>, { models }: Surroundings): Surroundings['models'] {
   const named = header.flatMap(({ fileName }) => fileName?.toLowerCase().replace(/\.\w+$/, '') ?? []);
   const meant = models.filter(({ names }) => named.some((name) => names.has(name)));
   return (meant.length ? meant : models).slice(0, MOST_MODELS);
@@ -126,7 +126,7 @@ const cut = (text: string, length: number): string =>
     .replace(/\p{Cc}+/gu, ' ')
     .trim()
     .slice(0, length);
-const wordOf = (text: string | null): string => cut((text ?? '').replaceAll(',', ' '), 60);
+export const wordOf = (text: string | null): string => cut((text ?? '').replaceAll(',', ' '), 60);
 const labelsOf = ({ labels }: BcfTopic): string[] => [...new Set(labels.map(wordOf).filter(Boolean))].slice(0, 20);
 /** A clock that goes ahead is set right; null where nothing can be read. */
 function momentOf(said: string | null): Date | null {
@@ -134,7 +134,7 @@ function momentOf(said: string | null): Date | null {
   if (Number.isNaN(at.getTime()) || at.getTime() < 0) return null;
   return at > now() ? now() : at;
 }
-const dayOf = (said: string | null): string | null => {
+export const dayOf = (said: string | null): string | null => {
   const day = (said ?? '').slice(0, 10);
   return /^\d{4}-\d\d-\d\d$/.test(day) && !Number.isNaN(Date.parse(day)) ? day : null;
 };
@@ -196,7 +196,7 @@ async function begin(unit: Change, actor: Member, topic: BcfTopic, { files, arou
   counts.added++;
 }
 
-const filesOf = ({ viewpoints, documents, snippet }: KeptTopic): string[] => [
+export const filesOf = ({ viewpoints, documents, snippet }: KeptTopic): string[] => [
   ...new Set(
     [
       ...viewpoints.flatMap(({ snapshot, bitmaps }) => [snapshot, ...bitmaps.map(({ entry }) => entry)]),
@@ -207,10 +207,10 @@ const filesOf = ({ viewpoints, documents, snippet }: KeptTopic): string[] => [
 ];
 
 /** The first viewpoint that can be looked through becomes the issue's, if there are models to look at; answers its id. */
-async function ownViewpoint(
+export async function ownViewpoint(
   unit: Change,
   actor: Member,
-  topic: BcfTopic,
+  topic: Pick<BcfTopic, 'title' | 'header'>,
   kept: KeptTopic,
   around: Surroundings,
 ): Promise<string | null> {
@@ -317,7 +317,7 @@ async function renew(
 }
 
 /** As whoever brings it in, by the rules of the project; answers how many fields were refused. */
-async function changeFields(
+export async function changeFields(
   platform: Platform,
   unit: Change,
   actor: Member,
@@ -344,23 +344,34 @@ async function changeFields(
         ? { responsible: { kind: 'person' as const, id: assigned.id } }
         : !topic.assignedTo && { responsible: null })),
   };
-  let { edition } = row;
-  const changed = Object.keys(fields).length > 0 || Object.keys(words).length > 0;
-  if (changed) ({ edition } = await changeWithin(platform, unit, actor, row.id, { edition, ...fields }));
-  const status = wanted.has('status') ? statusFrom(topic.status) : null;
-  if (!status) return wanted.has('status') ? 1 : 0;
-  for (const action of stepsBetween(row.status, status)) {
-    try {
-      ({ edition } = await changeWithin(platform, unit, actor, row.id, {
-        ...{ edition, action, reason: `From ${topic.modifiedAuthor ?? 'another program'}.` },
-      }));
-    } catch (error) {
-      // A rule of the project that the other program does not know: the rest of the topic is taken all the same.
-      if (error instanceof ProblemError && error.status < 500) return 1;
-      throw error;
-    }
+  if (Object.keys(fields).length || Object.keys(words).length)
+    await changeWithin(platform, unit, actor, row.id, { edition: row.edition, ...fields });
+  if (!wanted.has('status')) return 0;
+  try {
+    const [changed] = await db.select().from(issues).where(eq(issues.id, row.id));
+    await stepsTo(platform, unit, actor, changed!, topic.status, `From ${topic.modifiedAuthor ?? 'another program'}.`);
+  } catch (error) {
+    // A rule of the project that the other program does not know: the rest of the topic is taken all the same.
+    if (error instanceof ProblemError && error.status < 500) return 1;
+    throw error;
   }
-  return 0;
+  return statusFrom(topic.status) ? 0 : 1;
+}
+
+/** Takes the steps that lead to a status, by the rules of the project; answers the issue as it is then. */
+export async function stepsTo(
+  platform: Platform,
+  unit: Change,
+  actor: Member,
+  row: IssueRow,
+  word: string | null,
+  reason = '',
+): Promise<IssueRow> {
+  const status = statusFrom(word);
+  let now = row;
+  for (const action of status ? stepsBetween(row.status, status) : [])
+    now = await changeWithin(platform, unit, actor, row.id, { edition: now.edition, action, reason });
+  return now;
 }
 
 /** The shortest way from one status to another. */

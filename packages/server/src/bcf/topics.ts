@@ -15,7 +15,7 @@ import { hashIn, type KeptTopic } from './kept.ts';
 import { bcfComments, bcfTopics } from './schema.ts';
 
 type Known = Pick<typeof bcfTopics.$inferSelect, 'guid' | 'said' | 'kept'>;
-const NOTHING_KEPT: KeptTopic = {
+export const NOTHING_KEPT: KeptTopic = {
   ...{ stage: null, index: null, assignedId: null, author: null, created: null, modifiedAuthor: null },
   ...{ referenceLinks: [], header: [], snippet: null, documents: [], related: [] },
   ...{ words: { type: null, status: null, priority: null, assignedTo: null }, viewpoints: [], ownViewpoint: null },

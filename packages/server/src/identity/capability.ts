@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { removeOldGrants } from './programs.ts';
 import type { Capability } from '../platform/capability.ts';
 import { waitingRows } from '../platform/subjects.ts';
 import { sendDailyMail } from './mail-choices.ts';
@@ -41,6 +42,12 @@ export const identity: Capability = {
       async run() {
         await sendDailyMail(outbox, db);
       },
+    },
+    {
+      queue: 'old-grants',
+      parallel: 1,
+      cron: '0 5 * * *',
+      run: () => removeOldGrants({ db }),
     },
   ],
 };

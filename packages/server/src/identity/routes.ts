@@ -1,4 +1,5 @@
 import * as contract from '@kindred/contract/identity/identity';
+import * as programContract from '@kindred/contract/identity/programs';
 import { parse, stringifySetCookie } from 'cookie';
 import type { Request, Response } from 'express';
 import { route, type Route } from '../platform/http.ts';
@@ -13,6 +14,7 @@ import { Provider, RETURN_PATH, type Leaving } from './provider.ts';
 import { SESSION_COOKIE } from './secrets.ts';
 import { beginSecondFactor, turnOffSecondFactor, turnOnSecondFactor } from './second-factor.ts';
 import * as inbox from './inbox.ts';
+import * as programs from './programs.ts';
 import * as identity from './service.ts';
 
 const deviceOf = (request: Request): string => request.headers['user-agent'] ?? '';
@@ -145,6 +147,14 @@ export function identityRoutes(platform: Platform): Route[] {
     route(contract.listTokens, ({ actor }) => identity.listTokens(platform, actor)),
     route(contract.createToken, ({ actor, body }) => identity.createToken(platform, actor, body.name)),
     route(contract.deleteToken, async ({ actor, params }) => identity.deleteToken(platform, actor, params.tokenId!)),
+    route(programContract.listPrograms, () => programs.listPrograms(platform)),
+    route(programContract.addProgram, ({ actor, body }) => programs.addProgram(platform, actor, body)),
+    route(programContract.removeProgram, ({ actor, params }) =>
+      programs.removeProgram(platform, actor, params.programId!),
+    ),
+    route(programContract.letProgramIn, ({ actor, params, body }) =>
+      programs.letProgramIn(platform, actor, params.programId!, body),
+    ),
     route(contract.replyToMail, ({ actor, params, body }) =>
       inbox.replyToMail(platform, actor, Number(params.mailId), body.text),
     ),

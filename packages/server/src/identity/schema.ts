@@ -77,6 +77,15 @@ export const failedSignIns = pgTable('failed_sign_ins', {
   lastAt: moment('last_at').notNull(),
 });
 
+/** Programs that may ask people to act in their names. */
+export const programs = pgTable('programs', {
+  id: primaryId(),
+  name: text('name').notNull(),
+  secretHash: text('secret_hash').notNull(),
+  redirectUris: text('redirect_uris').array().notNull(),
+  createdAt: moment('created_at').notNull(),
+});
+
 export const tokens = pgTable(
   'tokens',
   {
@@ -88,9 +97,32 @@ export const tokens = pgTable(
     hash: text('hash').notNull().unique(),
     createdAt: moment('created_at').notNull(),
     lastUsedAt: moment('last_used_at'),
+    /** The program that it was given to; null for a person's own. */
+    programId: uuid('program_id').references(() => programs.id, { onDelete: 'cascade' }),
+    /** Null for one that is good until it is removed. */
+    expiresAt: moment('expires_at'),
+    /** SHA-256 of what another one is given for, and until when. */
+    refreshHash: text('refresh_hash').unique(),
+    refreshUntil: moment('refresh_until'),
   },
-  (t) => [index('tokens_user').on(t.userId)],
+  (t) => [index('tokens_user').on(t.userId), index('tokens_program').on(t.programId)],
 );
+
+/** Codes with which programs fetch tokens, each good once. */
+export const programCodes = pgTable('program_codes', {
+  /** SHA-256 of the code. */
+  hash: text('hash').primaryKey(),
+  programId: uuid('program_id')
+    .notNull()
+    .references(() => programs.id, { onDelete: 'cascade' }),
+  userId: uuid('user_id')
+    .notNull()
+    .references(() => users.id, { onDelete: 'cascade' }),
+  redirectUri: text('redirect_uri').notNull(),
+  /** S256 of the program's verifier. */
+  challenge: text('challenge'),
+  expiresAt: moment('expires_at').notNull(),
+});
 
 /** How mail comes for each kind of notice; what is absent comes as at the start. */
 export const mailChoices = pgTable('mail_choices', {

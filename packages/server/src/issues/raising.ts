@@ -37,23 +37,36 @@ export async function raiseIssue(platform: Platform, actor: Member, wanted: Want
     pictures.map(({ uploadId }) => uploadId),
   );
   const pictureSha256 = viewpoint && (await keepViewpointPicture(platform, viewpoint.picture));
-  return change(platform, actor, async (unit) => {
-    const { db } = unit;
-    const settings = await settingsOf(db, actor.projectId);
-    requireKnown(settings, wanted);
-    const dueOn =
-      wanted.dueOn === undefined ? await usualDueDay(db, actor.projectId, settings, wanted.type) : wanted.dueOn;
-    requireFilled(settings, { ...wanted, dueOn });
-    await requireReachable(unit, platform, actor, wanted);
-    const viewpointId = viewpoint
-      ? (await addViewpointWith(unit, actor, viewpoint, pictureSha256!)).id
-      : (wanted.viewpointId ?? null);
-    const row = await addIssue(unit, actor, { ...wanted, dueOn, viewpointId });
-    await addParts(unit, row, wanted, kept);
-    await requireSeen(platform, db, row, wanted);
-    await tellOfNew(platform, unit, actor, row);
-    return toIssue(db, row);
-  });
+  return change(platform, actor, async (unit) =>
+    toIssue(unit.db, await raiseWithin(platform, unit, actor, wanted, kept, pictureSha256)),
+  );
+}
+
+/** Within a change; pictures are kept already. */
+export async function raiseWithin(
+  platform: Platform,
+  unit: Change,
+  actor: Member,
+  wanted: Wanted,
+  kept: readonly string[] = [],
+  pictureSha256?: string,
+): Promise<IssueRow> {
+  const { db } = unit;
+  const { viewpoint } = wanted;
+  const settings = await settingsOf(db, actor.projectId);
+  requireKnown(settings, wanted);
+  const dueOn =
+    wanted.dueOn === undefined ? await usualDueDay(db, actor.projectId, settings, wanted.type) : wanted.dueOn;
+  requireFilled(settings, { ...wanted, dueOn });
+  await requireReachable(unit, platform, actor, wanted);
+  const viewpointId = viewpoint
+    ? (await addViewpointWith(unit, actor, viewpoint, pictureSha256!)).id
+    : (wanted.viewpointId ?? null);
+  const row = await addIssue(unit, actor, { ...wanted, dueOn, viewpointId });
+  await addParts(unit, row, wanted, kept);
+  await requireSeen(platform, db, row, wanted);
+  await tellOfNew(platform, unit, actor, row);
+  return row;
 }
 
 async function usualDueDay(db: Db, projectId: string, settings: IssueSettings, type: string): Promise<string | null> {

@@ -47,6 +47,8 @@ export interface Letter {
 export interface Capability {
   name: string;
   routes?(platform: Platform): Route[];
+  /** What it speaks with other programs in their own words, beside the API of ours: addresses from the root. */
+  standards?(platform: Platform): Route[];
   subjects?: readonly Subject[];
   jobs?(platform: Platform): readonly JobKind[];
   /** Jobs that hold processes of their own; `interrupt` ends these. */

@@ -156,9 +156,14 @@ export function problemHandler({ log }: Pick<Platform, 'log'>) {
     const problem = asProblem(error);
     if (problem.status >= 500) log.error({ err: error, path: request.path }, 'request failed');
     if (problem.retryAfter) response.setHeader('Retry-After', problem.retryAfter);
-    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem.toProblem()));
+    const told = problem.toProblem();
+    // Programs that speak a standard look for the words where it has them.
+    const body = STANDARDS.test(request.originalUrl) ? { ...told, message: told.detail } : told;
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(body));
   };
 }
+
+const STANDARDS = /^\/(?:bcf|foundation)\//;
 
 const DISK_FULL = new Set(['ENOSPC', 'EDQUOT', '53100']);
 /** Cannot connect, connection lost, shutting down, starting up, too many connections (PostgreSQL, appendix A). */

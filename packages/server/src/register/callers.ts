@@ -28,7 +28,7 @@ const WHO = (by: 'session' | 'token') => `
   from ${by === 'session' ? 'sessions s' : 'tokens s'}
   join users u on u.id = s.user_id
   left join members m on m.user_id = u.id and m.project_id = $2 and m.left_at is null
-  where ${by === 'session' ? 's.id = $1 and s.expires_at > now()' : 's.hash = $1'}`;
+  where ${by === 'session' ? 's.id = $1 and s.expires_at > now()' : 's.hash = $1 and (s.expires_at is null or s.expires_at > now())'}`;
 const QUERIES = { session: WHO('session'), token: WHO('token') };
 
 const MEMBERSHIPS = `
@@ -111,7 +111,7 @@ export async function endedCredentials(pool: pg.Pool, credentials: readonly stri
   const { rows } = await pool.query<{ credential: string }>(
     `select credential from unnest($1::text[]) credential
      where not exists (select 1 from sessions s where s.id = substring(credential from '^session:(.*)$') and s.expires_at > now())
-       and not exists (select 1 from tokens t where t.id::text = substring(credential from '^token:(.*)$'))`,
+       and not exists (select 1 from tokens t where t.id::text = substring(credential from '^token:(.*)$') and (t.expires_at is null or t.expires_at > now()))`,
     [credentials],
   );
   return rows.map(({ credential }) => credential);

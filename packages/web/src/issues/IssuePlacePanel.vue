@@ -5,6 +5,7 @@ import { showIssuePicture } from '@kindred/contract/issues/issues';
 import { downloadViewpointPicture } from '@kindred/contract/scene/scene';
 import { computed } from 'vue';
 import { RouterLink, type RouteLocationRaw } from 'vue-router';
+import { TAKEN } from './marking.ts';
 import { around } from '../drawing/place-picture.ts';
 import { writeView } from '../drawing/table/view.ts';
 import { addressOf } from '../platform/api.ts';
@@ -17,14 +18,17 @@ const WINDOW = [840, 600] as const;
 
 const pictureOf = (position: number): string =>
   addressOf(showIssuePicture, { ...project.params, issueId: props.view.issue.id, position: String(position) });
-/** The first of its own, else that of its viewpoint. */
+/** The one that was taken where it was raised; of several that belong together none stands out. */
+const taken = computed(() => {
+  const { pictures } = props.view;
+  return pictures.find(({ caption }) => caption === TAKEN) ?? (pictures.length === 1 ? pictures[0] : undefined);
+});
 const picture = computed(() => {
-  const [first] = props.view.pictures;
-  if (first) return pictureOf(first.position);
+  if (taken.value) return pictureOf(taken.value.position);
   const { viewpoint } = props.view;
   return viewpoint ? addressOf(downloadViewpointPicture, { ...project.params, viewpointId: viewpoint.id }) : '';
 });
-const others = computed(() => props.view.pictures.slice(1));
+const others = computed(() => props.view.pictures.filter((one) => one !== taken.value));
 const target = computed((): { to: RouteLocationRaw; word: string } | undefined => {
   const { viewpoint, sheet, issue } = props.view;
   if (viewpoint)

@@ -15,6 +15,7 @@ import PersonSelect from '../people/PersonSelect.vue';
 import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
 import DueField from './DueField.vue';
+import { TAKEN } from './marking.ts';
 import PictureMarker from './PictureMarker.vue';
 import ResponsibleSelect from './ResponsibleSelect.vue';
 import { useIssueSettings } from './store.ts';
@@ -99,7 +100,7 @@ const marker = ref<InstanceType<typeof PictureMarker>>();
 async function sendPictures(): Promise<{ caption: string; uploadId: string }[]> {
   const marked = await marker.value?.taken();
   const first = marked ?? props.taken;
-  const files = [...(first ? [{ caption: 'As raised', file: first }] : []), ...(props.pictures ?? [])];
+  const files = [...(first ? [{ caption: TAKEN, file: first }] : []), ...(props.pictures ?? [])];
   const sent = [];
   for (const { caption, file } of files)
     sent.push({

@@ -9,6 +9,9 @@ export interface PictureMark {
   text: string;
 }
 
+/** What the picture is called that was taken where an issue was raised. */
+export const TAKEN = 'As raised';
+
 const TINY = 4;
 
 /** Whether something was drawn that can be seen. */
