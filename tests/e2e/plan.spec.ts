@@ -66,10 +66,7 @@ test('a coordinator links a plan with its model and asks it', async ({ browser }
   });
 
   await test.step('an issue of the plan stands in the scene and leads to its page', async () => {
-    await maren
-      .getByTitle(/raised on a plan/)
-      .first()
-      .click();
+    await maren.getByTitle('Issue 4, raised on a plan').click();
     await expect(maren).toHaveURL(/\/issues\//);
   });
 

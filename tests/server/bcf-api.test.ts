@@ -3,7 +3,11 @@ import { addProgram, letProgramIn, removeProgram } from '@kindred/contract/ident
 import { createToken } from '@kindred/contract/identity/identity';
 import { changeIssue, listIssues, raiseIssue, showIssue } from '@kindred/contract/issues/issues';
 import { createHash, randomBytes } from 'node:crypto';
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { runBcfDesk } from '../../packages/cli/src/bcf-desk.ts';
 import type { ApiPerson } from '../../packages/demo/src/client.ts';
 import { deliverFile, refusal } from './harness.ts';
 import { architect, DRAWINGS, engineer, nextCode, project, server, text, threePeople } from './three-people.ts';
@@ -272,5 +276,64 @@ describe('a program that is let in', () => {
     expect(
       await refusal(engineer.api.call(addProgram, { body: { name: 'Mine', redirectUris: [redirectUri] } })),
     ).toMatchObject({ status: 403 });
+  });
+});
+
+describe('another program with a folder of topics', () => {
+  const desk = async (folder: string) =>
+    runBcfDesk({
+      folder,
+      server: server.address,
+      token: founderToken,
+      projectId: project.projectId,
+      say: () => undefined,
+    });
+  const read = async (file: string) => JSON.parse(await fs.readFile(file, 'utf8')) as Json & { comments: Json[] };
+
+  it('stays in step both ways; what stops it half-way is not done twice', async () => {
+    const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'desk-'));
+    const issue = await raise(project.founder, 'In step');
+    await desk(folder);
+    const file = path.join(folder, `${issue.id}.json`);
+    expect(await read(file)).toMatchObject({ title: 'In step', topic_status: 'open', comments: [] });
+
+    // There: another status, and a word. Here meanwhile: another priority.
+    const there = await read(file);
+    await fs.writeFile(file, JSON.stringify({ ...there, topic_status: 'in hand', comments: [{ comment: 'On it' }] }));
+    const params = { ...project.params, issueId: issue.id };
+    await project.founder.call(changeIssue, { params, body: { edition: 1, priority: 'high' } });
+    await desk(folder);
+    const shown = await project.founder.call(showIssue, { params });
+    expect(shown).toMatchObject({
+      issue: { status: 'in hand', priority: 'high', comments: 1 },
+      comments: [{ text: 'On it' }],
+    });
+    expect(await read(file)).toMatchObject({
+      priority: 'high',
+      topic_status: 'in hand',
+      comments: [{ date: expect.any(String) }],
+    });
+
+    // Sent, but the answer never came: the comment has its GUID already.
+    const stopped = await read(file);
+    const guid = String(stopped.comments[0]!.guid);
+    await fs.writeFile(file, JSON.stringify({ ...stopped, comments: [{ guid, comment: 'On it' }] }));
+    await desk(folder);
+    expect((await project.founder.call(showIssue, { params })).issue.comments).toBe(1);
+
+    // A file that somebody puts there becomes a topic.
+    const fresh = crypto.randomUUID();
+    await fs.writeFile(
+      path.join(folder, `${fresh}.json`),
+      JSON.stringify({ guid: fresh, title: 'From the folder', comments: [] }),
+    );
+    await desk(folder);
+    const { items } = await project.founder.call(listIssues, {
+      params: project.params,
+      query: { q: 'From the folder' },
+    });
+    expect(items).toHaveLength(1);
+    await desk(folder);
+    await fs.rm(folder, { recursive: true });
   });
 });

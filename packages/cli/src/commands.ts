@@ -14,6 +14,7 @@ import { modelNote } from '@kindred/words/files';
 import { conventionProblem, sayVerdict } from '@kindred/words/naming';
 import { answerIssue } from './answer.ts';
 import { readBcfFile } from './bcf.ts';
+import { runBcfDesk } from './bcf-desk.ts';
 import { listAnnotations, writeAnnotations } from './annotations.ts';
 import { deliverFiles, findPlace, findProject, known, type Metadata } from './agent.ts';
 import { clientOf, readOptions, required } from './options.ts';
@@ -168,6 +169,24 @@ export const commands: Record<string, Command> = {
       const [path] = positionals;
       if (!path) throw new UsageError('bcf needs a file', 'Usage: ks bcf B.bcf [--to 2.1|3.0 --out C.bcf]');
       return readBcfFile(path, values.to, values.out);
+    },
+  },
+  'bcf-desk': {
+    usage: 'FOLDER --server URL --project P [--every SECONDS | --once]',
+    async run(args) {
+      const { values, positionals } = readOptions(args);
+      const folder = positionals[0];
+      if (!folder) throw new UsageError('bcf-desk needs a folder', 'Usage: ks bcf-desk FOLDER --project P');
+      const client = clientOf(values);
+      const projectId = await findProject(client, required(values.project, 'project'));
+      const { server = 'http://127.0.0.1:8420' } = values;
+      await runBcfDesk({
+        ...{ folder, projectId, server: server.replace(/\/$/, ''), token: process.env.KS_TOKEN! },
+        ...(!values.once && { every: seconds(values.every, 2) }),
+        say: (line) => console.error(line),
+        signal: stopping(),
+      });
+      return { data: null, text: 'Stopped.' };
     },
   },
   'sheet-changes': {

@@ -31,10 +31,15 @@ export function readOptions(args: string[]) {
       options: {
         ...Object.fromEntries(TEXTS.map((name) => [name, { type: 'string' as const }])),
         lenient: { type: 'boolean' },
+        once: { type: 'boolean' },
         flatten: { type: 'boolean' },
       },
     }) as {
-      values: Partial<Record<(typeof TEXTS)[number], string>> & { lenient?: boolean; flatten?: boolean };
+      values: Partial<Record<(typeof TEXTS)[number], string>> & {
+        lenient?: boolean;
+        once?: boolean;
+        flatten?: boolean;
+      };
       positionals: string[];
     };
   } catch (error) {

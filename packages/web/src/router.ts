@@ -6,6 +6,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/sign-in', name: 'sign-in', component: () => import('./identity/SignInView.vue') },
+    { path: '/authorize', name: 'authorize', component: () => import('./identity/AuthorizeView.vue') },
     {
       path: '/',
       component: () => import('./frame/FrameView.vue'),

@@ -62,7 +62,11 @@ const write = (filter: ODataFilter): string => {
     : `${filter.field} ${filter.operator} ${value}`;
 };
 it('reads back whatever is written', () => {
-  fc.assert(fc.property(tree, (filter) => expect(readFilter(write(filter))).toEqual(filter)));
+  fc.assert(
+    fc.property(tree, (filter) => {
+      expect(readFilter(write(filter))).toEqual(filter);
+    }),
+  );
 });
 it('never does anything but read or refuse', () => {
   fc.assert(

@@ -5,6 +5,7 @@ import dayjs from 'dayjs';
 import { ref } from 'vue';
 import AccountPanel from './AccountPanel.vue';
 import MailChoicesPanel from './MailChoicesPanel.vue';
+import ProgramsPanel from './ProgramsPanel.vue';
 import { call } from '../platform/api.ts';
 import { attempt } from '../platform/say.ts';
 import { useSession } from './store.ts';
@@ -65,5 +66,6 @@ const date = (moment: string | null): string => (moment ? dayjs(moment).format('
         </tr>
       </tbody>
     </table>
+    <ProgramsPanel v-if="session.administersInstallation" />
   </div>
 </template>

@@ -42,5 +42,9 @@ export const useSession = defineStore('session', () => {
   }
   whenSignedOut(() => session.value && forget());
 
-  return { session, begin, rename, ensure, end, me: computed(() => session.value?.person ?? null) };
+  return {
+    ...{ session, begin, rename, ensure, end },
+    me: computed(() => session.value?.person ?? null),
+    administersInstallation: computed(() => session.value?.installationAdministrator ?? false),
+  };
 });
