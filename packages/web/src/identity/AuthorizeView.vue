@@ -4,6 +4,7 @@ import { letProgramIn, listPrograms } from '@kindred/contract/identity/programs'
 import { useQuery } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import { usePageSubject } from '../platform/page-title.ts';
 import { useRouteQuery } from '../platform/route-query.ts';
 import { attempt } from '../platform/say.ts';
 import { useSession } from './store.ts';
@@ -23,6 +24,7 @@ const problem = computed(() => {
     return `${program.value.name} is not registered with the address that it wants to be led to.`;
   return '';
 });
+usePageSubject(() => program.value && `${program.value.name} asks to be let in`);
 const host = computed(() => (redirectUri.value ? new URL(redirectUri.value).host : ''));
 const busy = ref(false);
 async function letIn(): Promise<void> {

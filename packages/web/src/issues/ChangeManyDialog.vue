@@ -118,5 +118,6 @@ async function run(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 0 14px;
+  align-items: start;
 }
 </style>
