@@ -9,6 +9,7 @@ import { counted } from '@kindred/words/sentence';
 import { useQueryCache } from '@pinia/colada';
 import { computed, reactive, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FileDrop from '../platform/FileDrop.vue';
 import { useJobs } from '../platform/jobs-store.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -23,9 +24,7 @@ const cache = useQueryCache();
 const reading = ref('');
 const problem = ref('');
 const read = ref<Response<typeof showBcfImport> & { jobId: string }>();
-async function take(files: FileList | null | undefined): Promise<void> {
-  const file = files?.[0];
-  if (!file) return;
+async function take(file: File): Promise<void> {
   problem.value = '';
   reading.value = `Sending ${file.name} …`;
   await attempt(async () => {
@@ -94,29 +93,17 @@ async function apply(): Promise<void> {
   await cache.invalidateQueries({ key: [project.projectId, 'issue'] });
   if (done) emit('close');
 }
-const drops = (event: DragEvent): void => void take(event.dataTransfer?.files);
 </script>
 
 <template>
   <AppDialog title="Bring in issues from a BCF file" :width="820" @close="emit('close')">
     <template v-if="!read">
-      <label class="drop" @dragover.prevent @drop.prevent="drops">
-        <input
-          type="file"
-          accept=".bcf,.bcfzip,.zip"
-          aria-label="A BCF file"
-          :disabled="reading !== ''"
-          @change="take(($event.target as HTMLInputElement).files)"
-        />
-        <b v-if="reading" role="status">{{ reading }}</b>
-        <template v-else
-          ><b>Drop a BCF file here, or choose one</b>
-          <span class="quiet"
-            >Of version 2.1 or 3.0, from any program. You see first what it says; nothing is taken yet.</span
-          ></template
-        >
-      </label>
-      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <FileDrop accept=".bcf,.bcfzip,.zip" label="A BCF file" :busy="reading" :problem="problem" @file="take"
+        ><b>Drop a BCF file here, or choose one</b>
+        <span class="quiet"
+          >Of version 2.1 or 3.0, from any program. You see first what it says; nothing is taken yet.</span
+        ></FileDrop
+      >
     </template>
     <template v-else>
       <p role="status">
@@ -183,18 +170,6 @@ const drops = (event: DragEvent): void => void take(event.dataTransfer?.files);
 </template>
 
 <style scoped>
-.drop {
-  display: grid;
-  gap: 6px;
-  justify-items: start;
-  padding: 26px;
-  border: 1px dashed var(--graphite);
-  border-radius: 3px;
-}
-.problem {
-  margin-top: 10px;
-  color: var(--needs-you);
-}
 article {
   padding: 8px 0;
   border-top: 1px solid var(--hairline);

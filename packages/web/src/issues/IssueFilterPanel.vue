@@ -2,11 +2,11 @@
 /** Search, and filters on any field: their values come with how many issues have them. */
 import { groupIssues, type IssueFilters, type IssueGroup, type IssueGroupBy } from '@kindred/contract/issues/issues';
 import { ListFilter, X } from '@lucide/vue';
-import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { call } from '../platform/api.ts';
 import { sayProblem } from '../platform/say.ts';
 import { day } from '../platform/time.ts';
+import { useTypedSearch } from '../platform/typed-search.ts';
 import { usePeople } from '../people/store.ts';
 import { useProject } from '../portfolio/store.ts';
 import type { IssueViewState } from './issue-view.ts';
@@ -15,15 +15,7 @@ const props = defineProps<{ view: IssueViewState }>();
 const project = useProject();
 const people = usePeople();
 
-const typed = ref(props.view.query('q'));
-const sought = refDebounced(typed, 200);
-watch(sought, (q) => void props.view.set({ q: q.trim() || undefined }));
-watch(
-  () => props.view.query('q'),
-  (q) => {
-    if (q !== sought.value.trim()) typed.value = q;
-  },
-);
+const typed = useTypedSearch(props.view);
 
 const FIELDS: Record<IssueGroupBy, string> = {
   status: 'Status',

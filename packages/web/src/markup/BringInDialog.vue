@@ -7,6 +7,7 @@ import { counted } from '@kindred/words/sentence';
 import { useQueryCache } from '@pinia/colada';
 import { computed, ref } from 'vue';
 import { call } from '../platform/api.ts';
+import FileDrop from '../platform/FileDrop.vue';
 import { useJobs } from '../platform/jobs-store.ts';
 import { attempt, sayDone } from '../platform/say.ts';
 import { useProject } from '../portfolio/store.ts';
@@ -24,9 +25,7 @@ const reading = ref('');
 const problem = ref('');
 const read = ref<Response<typeof showMarkupImport> & { jobId: string }>();
 const sides = ref<Record<string, Side>>({});
-async function take(files: FileList | null | undefined): Promise<void> {
-  const file = files?.[0];
-  if (!file) return;
+async function take(file: File): Promise<void> {
   problem.value = '';
   reading.value = `Sending ${file.name} …`;
   await attempt(async () => {
@@ -77,30 +76,23 @@ async function apply(): Promise<void> {
   await cache.invalidateQueries({ key: [project.projectId, 'markup'] });
   if (done) emit('close');
 }
-const drops = (event: DragEvent): void => void take(event.dataTransfer?.files);
 </script>
 
 <template>
   <AppDialog title="Bring in markups" :width="780" @close="emit('close')">
     <template v-if="!read">
-      <label class="drop" @dragover.prevent @drop.prevent="drops">
-        <input
-          type="file"
-          accept=".pdf,.xfdf,application/pdf"
-          aria-label="A PDF or XFDF file with markups"
-          :disabled="reading !== ''"
-          @change="take(($event.target as HTMLInputElement).files)"
-        />
-        <b v-if="reading" role="status">{{ reading }}</b>
-        <template v-else
-          ><b>Drop a PDF or an XFDF file here, or choose one</b>
-          <span class="quiet"
-            >One that was taken along from here and answered elsewhere, or one that somebody marked on their own. You
-            see first what it says; nothing is taken yet.</span
-          ></template
-        >
-      </label>
-      <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+      <FileDrop
+        accept=".pdf,.xfdf,application/pdf"
+        label="A PDF or XFDF file with markups"
+        :busy="reading"
+        :problem="problem"
+        @file="take"
+        ><b>Drop a PDF or an XFDF file here, or choose one</b>
+        <span class="quiet"
+          >One that was taken along from here and answered elsewhere, or one that somebody marked on their own. You see
+          first what it says; nothing is taken yet.</span
+        ></FileDrop
+      >
     </template>
     <template v-else>
       <p v-if="!sheets.length">
@@ -174,27 +166,6 @@ const drops = (event: DragEvent): void => void take(event.dataTransfer?.files);
 </template>
 
 <style scoped>
-.drop {
-  position: relative;
-  display: grid;
-  gap: 4px;
-  padding: 34px 20px;
-  border: 1px dashed var(--graphite);
-  text-align: center;
-  cursor: pointer;
-}
-.drop input {
-  position: absolute;
-  inset: 0;
-  opacity: 0;
-  cursor: pointer;
-}
-.drop:focus-within {
-  outline: 2px solid var(--action);
-}
-.problem {
-  color: var(--needs-you);
-}
 h3 {
   margin: 12px 0 2px;
 }

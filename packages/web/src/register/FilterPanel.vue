@@ -2,11 +2,11 @@
 import { MOST_GROUPS } from '@kindred/contract/platform/limits';
 import { groupContainers, type ContainerGroup } from '@kindred/contract/register/register';
 import { ListFilter, X } from '@lucide/vue';
-import { refDebounced } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { call } from '../platform/api.ts';
 import { sayProblem } from '../platform/say.ts';
 import { day } from '../platform/time.ts';
+import { useTypedSearch } from '../platform/typed-search.ts';
 import { useProject } from '../portfolio/store.ts';
 import { fieldColumn, fieldOf } from './columns.ts';
 import { LIST_FILTERS, type RegisterViewState } from './register-view.ts';
@@ -17,15 +17,7 @@ const props = defineProps<{ view: RegisterViewState }>();
 const project = useProject();
 const words = useRegisterWords();
 
-const typed = ref(props.view.query('q'));
-const sought = refDebounced(typed, 200);
-watch(sought, (q) => void props.view.set({ q: q.trim() || undefined }));
-watch(
-  () => props.view.query('q'),
-  (q) => {
-    if (q !== sought.value.trim()) typed.value = q;
-  },
-);
+const typed = useTypedSearch(props.view);
 
 const WORDS: Record<string, string> = {
   kind: 'Kind',

@@ -134,6 +134,16 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
                   @update:model-value="desk.propose([arrival])"
                 />
                 <el-input v-model="arrival.title" size="small" placeholder="Title" aria-label="Title" />
+                <el-input
+                  v-model="arrival.answers"
+                  size="small"
+                  style="width: 96px; flex: none"
+                  class="mono"
+                  placeholder="Answers no."
+                  title="Numbers of issues that it answers, such as 12, 14"
+                  aria-label="Answers issues"
+                  data-help="upload-desk/answers"
+                />
                 <button
                   v-if="arrival.state === 'refused' && arrival.file?.size"
                   class="button-link"
@@ -175,16 +185,6 @@ const percent = ({ sent, size }: Arrival): number => (size ? Math.round((sent / 
                   size="small"
                   placeholder="What changed"
                   aria-label="Description"
-                />
-                <el-input
-                  v-model="arrival.answers"
-                  size="small"
-                  style="width: 96px; flex: none"
-                  class="mono"
-                  placeholder="Answers no."
-                  title="Numbers of issues that it answers, such as 12, 14"
-                  aria-label="Answers issues"
-                  data-help="upload-desk/answers"
                 />
                 <el-select
                   v-if="!desk.folderId"
