@@ -19,6 +19,7 @@ const all = [
   'sheets',
   'naming',
   'exchange',
+  'issues',
   'server',
   'attack',
   'crowd',

@@ -134,7 +134,7 @@ export async function addTopic(platform: Platform, actor: Member, sent: SentTopi
     const issue = await toIssue(db, raised);
     const said = mineOf(issue, { guid, said: [], kept });
     await remember(db, actor.projectId, raised.id, [said], { guid, kept });
-    return stepsTo(platform, unit, actor, raised, topic.status);
+    return stepsTo(unit, actor, raised, topic.status);
   });
   return topicOf(platform, actor, row);
 }
@@ -171,9 +171,9 @@ export async function changeTopic(
         `“${topic.assignedTo}” is not in the project. Nothing was changed.`,
       );
     wanted.delete('status');
-    await changeFields(platform, unit, actor, before, topic as BcfTopic, wanted, around);
+    await changeFields(unit, actor, before, topic as BcfTopic, wanted, around);
     const [changed] = await db.select().from(issues).where(eq(issues.id, before.id));
-    const after = await stepsTo(platform, unit, actor, changed!, topic.status);
+    const after = await stepsTo(unit, actor, changed!, topic.status);
     const kept: KeptTopic = {
       ...(known?.kept ?? NOTHING_KEPT),
       ...(sent.stage !== undefined && { stage: sent.stage }),
@@ -223,7 +223,7 @@ export async function addComment(
   const guid = await change(platform, actor, async (unit) => {
     const { db } = unit;
     const row = await rowOf(db, actor, topicId);
-    const { id } = await commentWithin(platform, unit, actor, row.id, { text: sent.comment });
+    const { id } = await commentWithin(unit, actor, row.id, { text: sent.comment });
     if (sent.guid) {
       const added = await db
         .insert(bcfComments)

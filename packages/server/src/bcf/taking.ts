@@ -52,7 +52,7 @@ export const bcfImport: LongJobKind<{ jobId: string; choices: Choices }> = {
     const counts: Required<BcfCounts> = { topics: wanted.length, added: 0, changed: 0, comments: 0, refused: 0 };
     for (const [i, topic] of wanted.entries()) {
       await progress(i / wanted.length);
-      await change(platform, owner, (unit) => take(platform, unit, owner, topic, { files, choices, around, counts }));
+      await change(platform, owner, (unit) => take(unit, owner, topic, { files, choices, around, counts }));
     }
     await change(platform, owner, async ({ db: unit, record }) => {
       await unit.insert(bcfTransfers).values({
@@ -114,10 +114,10 @@ interface Taking {
   counts: Required<BcfCounts>;
 }
 
-async function take(platform: Platform, unit: Change, actor: Member, topic: BcfTopic, taking: Taking): Promise<void> {
+async function take(unit: Change, actor: Member, topic: BcfTopic, taking: Taking): Promise<void> {
   const { rows } = await issuesOf(unit.db, actor, [guidOfTopic(topic)]);
   const [row] = rows.values();
-  if (row) await renew(platform, unit, actor, topic, row, taking);
+  if (row) await renew(unit, actor, topic, row, taking);
   else await begin(unit, actor, topic, taking);
 }
 
@@ -276,7 +276,6 @@ async function addComments(
 }
 
 async function renew(
-  platform: Platform,
   unit: Change,
   actor: Member,
   topic: BcfTopic,
@@ -295,7 +294,7 @@ async function renew(
       )
       .map(({ field }) => field),
   );
-  const refusals = await changeFields(platform, unit, actor, row, topic, wanted, around);
+  const refusals = await changeFields(unit, actor, row, topic, wanted, around);
   const came = newViewpoints(topic, issue, known);
   const kept = { ...keptOf(topic, files), ownViewpoint: known?.kept.ownViewpoint ?? null };
   // What the other program has let go of is not lost here.
@@ -318,7 +317,6 @@ async function renew(
 
 /** As whoever brings it in, by the rules of the project; answers how many fields were refused. */
 export async function changeFields(
-  platform: Platform,
   unit: Change,
   actor: Member,
   row: IssueRow,
@@ -345,11 +343,11 @@ export async function changeFields(
         : !topic.assignedTo && { responsible: null })),
   };
   if (Object.keys(fields).length || Object.keys(words).length)
-    await changeWithin(platform, unit, actor, row.id, { edition: row.edition, ...fields });
+    await changeWithin(unit, actor, row.id, { edition: row.edition, ...fields });
   if (!wanted.has('status')) return 0;
   try {
     const [changed] = await db.select().from(issues).where(eq(issues.id, row.id));
-    await stepsTo(platform, unit, actor, changed!, topic.status, `From ${topic.modifiedAuthor ?? 'another program'}.`);
+    await stepsTo(unit, actor, changed!, topic.status, `From ${topic.modifiedAuthor ?? 'another program'}.`);
   } catch (error) {
     // A rule of the project that the other program does not know: the rest of the topic is taken all the same.
     if (error instanceof ProblemError && error.status < 500) return 1;
@@ -360,7 +358,6 @@ export async function changeFields(
 
 /** Takes the steps that lead to a status, by the rules of the project; answers the issue as it is then. */
 export async function stepsTo(
-  platform: Platform,
   unit: Change,
   actor: Member,
   row: IssueRow,
@@ -370,7 +367,7 @@ export async function stepsTo(
   const status = statusFrom(word);
   let now = row;
   for (const action of status ? stepsBetween(row.status, status) : [])
-    now = await changeWithin(platform, unit, actor, row.id, { edition: now.edition, action, reason });
+    now = await changeWithin(unit, actor, row.id, { edition: now.edition, action, reason });
   return now;
 }
 

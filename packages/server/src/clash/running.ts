@@ -116,7 +116,7 @@ async function run(platform: Platform, ask: Ask, runId: string): Promise<void> {
       .where(and(eq(clashRuns.id, runId), underWay))
       .returning();
     if (!ends) return;
-    await settle(platform, unit, rule, ends, found, unseen);
+    await settle(unit, rule, ends, found, unseen);
     await forgetPairs(unit.db, rule.id);
   });
   live.announce(told);

@@ -12,7 +12,6 @@ import { tellOfIssue } from '../issues/telling.ts';
 import type { Change } from '../platform/change.ts';
 import { now } from '../platform/clock.ts';
 import type { Db } from '../platform/database.ts';
-import type { Platform } from '../platform/services.ts';
 import { isAccepted } from './rules.ts';
 import { clashes, clashGroups, clashRules, clashRuns } from './schema.ts';
 
@@ -30,7 +29,6 @@ const ROWS = 1000;
 
 /** `unseen`: pairs of models that could not be looked at; what is known of them stays as it was. */
 export async function settle(
-  platform: Platform,
   unit: Change,
   rule: Rule,
   run: Run,
@@ -88,7 +86,7 @@ export async function settle(
     ...{ projectId: rule.projectId, verb: 'clashes found', subjectType: 'clash rule', subjectId: rule.id },
     after: { name: rule.name, ...counts },
   });
-  await proposeClosing(platform, unit, rule, gone);
+  await proposeClosing(unit, rule, gone);
 }
 
 /** Columns that a run writes anew of a clash that was known. */
@@ -217,7 +215,7 @@ async function countsOf(db: Db, ruleId: string): Promise<ClashCounts> {
 }
 
 /** Of issues whose last clash went in this run, whoever raised them hears that they may be closed. */
-async function proposeClosing(platform: Platform, unit: Change, rule: Rule, gone: readonly Row[]): Promise<void> {
+async function proposeClosing(unit: Change, rule: Rule, gone: readonly Row[]): Promise<void> {
   const { db } = unit;
   const touched = [...new Set(gone.flatMap(({ issueId }) => issueId ?? []))];
   if (!touched.length) return;
@@ -237,7 +235,7 @@ async function proposeClosing(platform: Platform, unit: Change, rule: Rule, gone
     );
   for (const issue of rows)
     if (issue.status !== 'closed' && issue.status !== 'void')
-      await tellOfIssue(platform, unit, null, issue, {
+      await tellOfIssue(unit, null, issue, {
         text: `The clashes of issue ${issue.number} are gone: ${issue.title}`,
         letter: `${issue.title}\n\nThe rule “${rule.name}” found none of its clashes any more. Look at it once more, then close the issue.`,
       });

@@ -5,7 +5,7 @@ import { contacts } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
 import type { Change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
-import type { Platform } from '../platform/services.ts';
+import { membershipsWithin } from '../register/callers.ts';
 import { savedViews, viewBells } from '../register/schema.ts';
 import { filtersFrom, issuesFitting } from './filter.ts';
 import { linkTo, type IssueRow } from './rows.ts';
@@ -19,7 +19,7 @@ interface Bell {
 }
 
 /** The bells of a project, each with whoever hears it. */
-export async function bellsOf({ gate }: Platform, db: Db, projectId: string): Promise<Bell[]> {
+export async function bellsOf(db: Db, projectId: string): Promise<Bell[]> {
   const rows = await db
     .select({
       viewId: savedViews.id,
@@ -36,7 +36,10 @@ export async function bellsOf({ gate }: Platform, db: Db, projectId: string): Pr
   const heard = rows.filter(({ forAll, ownerId, userId }) => forAll || ownerId === userId);
   if (!heard.length) return [];
   const members = new Map(
-    (await gate.members([...new Set(heard.map(({ userId }) => userId))], projectId)).map((one) => [one.id, one]),
+    (await membershipsWithin(db, [...new Set(heard.map(({ userId }) => userId))], projectId)).map((one) => [
+      one.id,
+      one,
+    ]),
   );
   return heard.flatMap(({ userId, viewId, name, definition }) => {
     const member = members.get(userId);

@@ -23,9 +23,7 @@ export async function receiveLetter(
     throw notAllowed('You may not write about issues in this project. Nothing was sent.');
   const words = text.slice(0, LONGEST_COMMENT);
   if (about) {
-    await change(platform, from, (unit) =>
-      commentWithin(platform, unit, from, about.id, { text: words, byMail: true }),
-    );
+    await change(platform, from, (unit) => commentWithin(unit, from, about.id, { text: words, byMail: true }));
     return linkTo({ projectId: from.projectId, id: about.id });
   }
   const settings = await settingsOf(platform.db, from.projectId);

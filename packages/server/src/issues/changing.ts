@@ -27,7 +27,7 @@ type Wanted = Body<typeof operation>;
 type Fields = Pick<Wanted, IssueField>;
 
 export const changeIssue = (platform: Platform, actor: Member, issueId: string, wanted: Wanted): Promise<Issue> =>
-  change(platform, actor, async (unit) => toIssue(unit.db, await changeWithin(platform, unit, actor, issueId, wanted)));
+  change(platform, actor, async (unit) => toIssue(unit.db, await changeWithin(unit, actor, issueId, wanted)));
 
 /** Each for itself: what is wrong with one keeps no other back. */
 export async function changeIssues(
@@ -62,7 +62,6 @@ export function allowed(
 
 /** Within a change. */
 export async function changeWithin(
-  platform: Platform,
   unit: Change,
   actor: Member,
   issueId: string,
@@ -81,7 +80,7 @@ export async function changeWithin(
   });
   if (fields.responsible) await requireResponsible(db, actor.projectId, fields.responsible);
   if (fields.verifierId) await requireMembers(db, actor, [fields.verifierId]);
-  const bells = await bellsOf(platform, db, actor.projectId);
+  const bells = await bellsOf(db, actor.projectId);
   const silent = await silentBells(db, bells, issueId);
   const { responsible, ...plain } = fields;
   const [after] = await db
@@ -98,14 +97,14 @@ export async function changeWithin(
     throw conflict(
       'Someone else changed this issue meanwhile. What you typed is still here; reload to see theirs, then save again.',
     );
-  await requireSeen(platform, db, after, fields);
+  await requireSeen(db, after, fields);
   const said = await differences(db, before, after);
   await record({
     ...{ projectId: actor.projectId, verb: action ?? 'changed', subjectType: 'issue', subjectId: issueId },
     before: said.before,
     after: { ...said.after, ...(reason && { reason }) },
   });
-  await tellOfChange(platform, unit, actor, { before, after, reason, action: action !== undefined });
+  await tellOfChange(unit, actor, { before, after, reason, action: action !== undefined });
   await ring(unit, bells, silent, after);
   return after;
 }
@@ -194,7 +193,6 @@ async function differences(db: Db, before: IssueRow, after: IssueRow) {
 }
 
 async function tellOfChange(
-  platform: Platform,
   unit: Change,
   actor: Member,
   { before, after, reason, action }: { before: IssueRow; after: IssueRow; reason: string; action: boolean },
@@ -202,13 +200,13 @@ async function tellOfChange(
   const asked =
     JSON.stringify(whomOf(before)) === JSON.stringify(whomOf(after)) ? undefined : await askedOf(unit.db, actor, after);
   if (action)
-    return tellOfIssue(platform, unit, actor, after, {
+    return tellOfIssue(unit, actor, after, {
       text: `${actor.name}: issue ${after.number} is ${after.status}`,
       letter: `${after.title}\n\n${reason}`,
       ...(asked && { asked }),
     });
   if (asked)
-    await tellOfIssue(platform, unit, actor, after, {
+    await tellOfIssue(unit, actor, after, {
       text: `${actor.name} passed issue ${after.number} on, ${after.title}`,
       letter: after.title,
       asked,

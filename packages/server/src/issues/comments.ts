@@ -102,7 +102,7 @@ export async function commentIssue(
     pictures.map(({ uploadId }) => uploadId),
   );
   return change(platform, actor, async (unit) =>
-    commentWithin(platform, unit, actor, issueId, {
+    commentWithin(unit, actor, issueId, {
       ...wanted,
       pictures: kept.map((sha256, i) => ({ sha256, caption: pictures[i]!.caption })),
     }),
@@ -119,7 +119,6 @@ interface Said {
 
 /** Within a change; whoever comments watches the issue from then on. */
 export async function commentWithin(
-  platform: Platform,
   unit: Change,
   actor: Member,
   issueId: string,
@@ -147,7 +146,7 @@ export async function commentWithin(
   await db.insert(issueWatchers).values({ issueId, userId: actor.id }).onConflictDoNothing();
   // Without its words: they may be withdrawn, and a history cannot be.
   await record({ projectId, verb: 'commented', subjectType: 'issue', subjectId: issueId });
-  await tellOfIssue(platform, unit, actor, row, {
+  await tellOfIssue(unit, actor, row, {
     text: `${actor.name} commented on issue ${row.number}, ${row.title}`,
     mentioned: `${actor.name} names you at issue ${row.number}, ${row.title}`,
     letter: text,

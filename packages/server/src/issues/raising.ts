@@ -29,6 +29,8 @@ import { tellOfIssue } from './telling.ts';
 type Wanted = Body<typeof operation>;
 
 export async function raiseIssue(platform: Platform, actor: Member, wanted: Wanted): Promise<Issue> {
+  // Asked before the change: it takes a connection of its own.
+  await requireThings(platform, actor, wanted.things ?? []);
   const { pictures = [], viewpoint } = wanted;
   const kept = await keepPictures(
     platform,
@@ -64,8 +66,8 @@ export async function raiseWithin(
     : (wanted.viewpointId ?? null);
   const row = await addIssue(unit, actor, { ...wanted, dueOn, viewpointId });
   await addParts(unit, row, wanted, kept);
-  await requireSeen(platform, db, row, wanted);
-  await tellOfNew(platform, unit, actor, row);
+  await requireSeen(db, row, wanted);
+  await tellOfNew(unit, actor, row);
   return row;
 }
 
@@ -96,7 +98,6 @@ async function requireReachable({ db }: Change, platform: Platform, actor: Membe
   if (wanted.responsible) await requireResponsible(db, actor.projectId, wanted.responsible);
   await requireMembers(db, actor, [...(wanted.watcherIds ?? []), ...(wanted.verifierId ? [wanted.verifierId] : [])]);
   await requireElements(db, actor, wanted.elements ?? []);
-  await requireThings(platform, actor, wanted.things ?? []);
 }
 
 /** Others see the issue: a draft is nobody's but its author's. */
@@ -184,13 +185,13 @@ export async function addPictures(
   await db.update(issues).set({ pictures: row.pictures }).where(eq(issues.id, row.id));
 }
 
-export async function tellOfNew(platform: Platform, unit: Change, actor: Member, row: IssueRow): Promise<void> {
-  await tellOfIssue(platform, unit, actor, row, {
+export async function tellOfNew(unit: Change, actor: Member, row: IssueRow): Promise<void> {
+  await tellOfIssue(unit, actor, row, {
     asked: await askedOf(unit.db, actor, row),
     text: `${actor.name} raised issue ${row.number}, ${row.title}`,
     letter: letterOf(row),
   });
-  const bells = await bellsOf(platform, unit.db, row.projectId);
+  const bells = await bellsOf(unit.db, row.projectId);
   await ring(unit, bells, new Set(), row);
 }
 

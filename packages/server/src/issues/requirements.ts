@@ -58,15 +58,10 @@ export async function requireThings(
 }
 
 /** Whoever shall answer has to see what it is about. */
-export async function requireSeen(
-  platform: Platform,
-  db: Db,
-  row: IssueRow,
-  { responsible }: Pick<Wanted, 'responsible'>,
-): Promise<void> {
+export async function requireSeen(db: Db, row: IssueRow, { responsible }: Pick<Wanted, 'responsible'>): Promise<void> {
   if (!responsible) return;
   const behind = await contactsBehind(db, row.projectId, responsible);
-  if (!behind.length || (await contactsSeeing(platform, db, row, behind)).length) return;
+  if (!behind.length || (await contactsSeeing(db, row, behind)).length) return;
   const who = responsible.kind === 'person' ? behind[0]!.name : `Nobody of this ${responsible.kind}`;
   throw refused(
     'not-seen',

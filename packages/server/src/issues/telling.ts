@@ -4,7 +4,7 @@ import { contacts, type Contact } from '../people/service.ts';
 import type { Member } from '../platform/caller.ts';
 import type { Change } from '../platform/change.ts';
 import type { Db } from '../platform/database.ts';
-import type { Platform } from '../platform/services.ts';
+import { membershipsWithin } from '../register/callers.ts';
 import { contactsBehind, responsibleOf } from './responsible.ts';
 import { linkTo, type IssueRow } from './rows.ts';
 import { issues, issueWatchers } from './schema.ts';
@@ -27,14 +27,10 @@ const hasPlace = ({ placeVersionId, viewpointId }: IssueRow): boolean =>
   placeVersionId !== null || viewpointId !== null;
 
 /** Of these people those who may see the issue. */
-export async function contactsSeeing(
-  { gate }: Platform,
-  db: Db,
-  row: IssueRow,
-  people: readonly Contact[],
-): Promise<Contact[]> {
+export async function contactsSeeing(db: Db, row: IssueRow, people: readonly Contact[]): Promise<Contact[]> {
   if (!hasPlace(row) || !people.length) return [...people];
-  const members = await gate.members(
+  const members = await membershipsWithin(
+    db,
     people.map(({ id }) => id),
     row.projectId,
   );
@@ -54,7 +50,6 @@ export interface News {
 
 /** Tells whoever raised it, answers it, verifies it or watches it; each of them once, by what concerns them most. */
 export async function tellOfIssue(
-  platform: Platform,
   { db, tell }: Change,
   /** Who does it, and so need not be told. */
   actor: { id: string } | null,
@@ -71,7 +66,7 @@ export async function tellOfIssue(
   ): Promise<void> => {
     const fresh = people.filter(({ id }) => !told.has(id));
     for (const { id } of fresh) told.add(id);
-    const to = await contactsSeeing(platform, db, row, fresh);
+    const to = await contactsSeeing(db, row, fresh);
     if (to.length) await tell({ to, kind, ...about, ...words });
   };
   if (asked) await send(asked.to, 'issue', asked);

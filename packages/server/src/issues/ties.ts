@@ -177,11 +177,10 @@ export const answerIssue = (
   issueId: string,
   wanted: Body<typeof contract.answerIssue>,
 ): Promise<Response<typeof contract.answerIssue>> =>
-  change(platform, actor, (unit) => answerWithin(platform, unit, actor, issueId, wanted));
+  change(platform, actor, (unit) => answerWithin(unit, actor, issueId, wanted));
 
 /** A version that arrives answers issues by their numbers, of those that whoever delivers it may write about. */
 export async function answerByNumbers(
-  platform: Platform,
   unit: Change,
   actor: Member,
   versionId: string,
@@ -195,12 +194,11 @@ export async function answerByNumbers(
       .from(issues)
       .where(and(eq(issues.projectId, actor.projectId), eq(issues.number, number), issueVisibleTo(actor)));
     if (!row) throw refused('no-such-issue', `There is no issue ${number} that you see. Nothing was delivered.`);
-    await answerWithin(platform, unit, actor, row.id, { versionId });
+    await answerWithin(unit, actor, row.id, { versionId });
   }
 }
 
 async function answerWithin(
-  platform: Platform,
   unit: Change,
   actor: Member,
   issueId: string,
@@ -227,14 +225,14 @@ async function answerWithin(
     mayTakeStep(rule, await concernsOf(db, actor, row), 'answer');
   if (goesOn) {
     const reason = `Answered with ${words}.${note && ` ${note}`}`;
-    const after = await changeWithin(platform, unit, actor, issueId, {
+    const after = await changeWithin(unit, actor, issueId, {
       edition: row.edition,
       action: 'answer',
       reason,
     });
     return { number: row.number, status: after.status, answer: await answer() };
   }
-  await tellOfIssue(platform, unit, actor, row, {
+  await tellOfIssue(unit, actor, row, {
     text: `${actor.name} answers issue ${row.number} with ${words}`,
     letter: `${row.title}\n\n${note}`,
   });

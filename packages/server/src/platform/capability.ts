@@ -61,7 +61,7 @@ export interface Capability {
   /** Hands on what a team has. */
   passTeamOn?(unit: Change, leaving: TeamLeaving): Promise<void>;
   /** A version arrived that answers issues with these numbers. In the transaction in which it arrives. */
-  answered?(platform: Platform, unit: Change, by: Member, versionId: string, numbers: readonly number[]): Promise<void>;
+  answered?(unit: Change, by: Member, versionId: string, numbers: readonly number[]): Promise<void>;
   /** A version is ready: what lies on the one before it may go along. In the transaction that makes it so. */
   prepared?(unit: Change, version: PreparedVersion): Promise<void>;
   /** Versions were shared: others see them from now on. In the transaction that makes it so. */
@@ -90,14 +90,8 @@ export class Capabilities {
     return counts;
   }
 
-  async answered(
-    platform: Platform,
-    unit: Change,
-    by: Member,
-    versionId: string,
-    numbers: readonly number[],
-  ): Promise<void> {
-    for (const { answered } of this.all) await answered?.(platform, unit, by, versionId, numbers);
+  async answered(unit: Change, by: Member, versionId: string, numbers: readonly number[]): Promise<void> {
+    for (const { answered } of this.all) await answered?.(unit, by, versionId, numbers);
   }
 
   async prepared(unit: Change, version: PreparedVersion): Promise<void> {

@@ -2,10 +2,12 @@
 import type { Grid, WorkArea } from '@kindred/core/people/rights';
 import { decidedIntervals, type FolderRule } from '@kindred/core/register/folder-rights';
 import { registerCeiling } from '@kindred/core/register/check-access';
+import { sql } from 'drizzle-orm';
 import type pg from 'pg';
 import { parse } from 'cookie';
 import { hashSecret, SESSION_COOKIE } from '../identity/secrets.ts';
 import type { Actor, Member } from '../platform/caller.ts';
+import type { Db } from '../platform/database.ts';
 import type { Credentials } from '../platform/gate.ts';
 
 const MEMBER = `
@@ -31,9 +33,10 @@ const WHO = (by: 'session' | 'token') => `
   where ${by === 'session' ? 's.id = $1 and s.expires_at > now()' : 's.hash = $1 and (s.expires_at is null or s.expires_at > now())'}`;
 const QUERIES = { session: WHO('session'), token: WHO('token') };
 
-const MEMBERSHIPS = `
+const MEMBERS = `
   select ${PERSON}, null as "csrfToken", null as "sessionId", null as credential, m.project_id as "projectId", ${MEMBER}
-  from members m join users u on u.id = m.user_id
+  from members m join users u on u.id = m.user_id`;
+const MEMBERSHIPS = `${MEMBERS}
   where m.user_id = any($1::uuid[]) and ($2::uuid is null or m.project_id = $2) and m.left_at is null`;
 
 type Row = Omit<Actor, 'kind'> & {
@@ -104,6 +107,14 @@ export async function memberships(
 ): Promise<Member[]> {
   const { rows } = await pool.query<Row>({ name: 'memberships', text: MEMBERSHIPS, values: [personIds, projectId] });
   return rows.map((row) => callerOf(row) as Member);
+}
+
+/** The same within a change: one that waited for a second connection could wait for itself. */
+export async function membershipsWithin(db: Db, personIds: readonly string[], projectId: string): Promise<Member[]> {
+  if (!personIds.length) return [];
+  const { rows } = await db.execute(sql`${sql.raw(MEMBERS)}
+    where m.user_id = any(${sql.param([...personIds])}::uuid[]) and m.project_id = ${projectId} and m.left_at is null`);
+  return (rows as unknown as Row[]).map((row) => callerOf(row) as Member);
 }
 
 /** Which of these credentials are good no longer: ended, removed, or too old. */

@@ -125,7 +125,7 @@ export async function deliver(platform: Platform, actor: Member, wanted: Deliver
     );
     await db.delete(uploads).where(inArray(uploads.id, [...received.keys()]));
     for (const [i, { answers = [] }] of wanted.files.entries())
-      if (answers.length) await platform.capabilities.answered(platform, unit, actor, files[i]!.versionId, answers);
+      if (answers.length) await platform.capabilities.answered(unit, actor, files[i]!.versionId, answers);
     return { deliveryId: delivery!.id, files };
   });
 }
