@@ -132,8 +132,8 @@ export async function addTopic(platform: Platform, actor: Member, sent: SentTopi
       referenceLinks: sent.reference_links ?? [],
     };
     const issue = await toIssue(db, raised);
-    const said = mineOf(issue, { guid, said: [], kept });
-    await remember(db, actor.projectId, raised.id, [said], { guid, kept });
+    const said = mineOf(issue, { kept });
+    await remember(db, actor.projectId, [{ issueId: raised.id, said: [said], guid, kept }]);
     return stepsTo(unit, actor, raised, topic.status);
   });
   return topicOf(platform, actor, row);
@@ -183,10 +183,8 @@ export async function changeTopic(
       words: { ...(known?.kept ?? NOTHING_KEPT).words, ...(topic.status && { status: topic.status }) },
     };
     const guid = known?.guid ?? before.id;
-    await remember(db, actor.projectId, before.id, [mineOf(await toIssue(db, after), { guid, said: [], kept })], {
-      guid,
-      kept,
-    });
+    const said = mineOf(await toIssue(db, after), { kept });
+    await remember(db, actor.projectId, [{ issueId: before.id, said: [said], guid, kept }]);
     return after;
   });
   return topicOf(platform, actor, row);
@@ -240,11 +238,12 @@ export async function addComment(
     }
     const known = (await knownTopics(db, [row.id])).get(row.id);
     const kept = known?.kept ?? NOTHING_KEPT;
-    if (sent.viewpoint_guid)
-      await remember(db, actor.projectId, row.id, [], {
-        guid: known?.guid ?? row.id,
-        kept: { ...kept, commentViewpoints: { ...kept.commentViewpoints, [sent.guid ?? id]: sent.viewpoint_guid } },
-      });
+    if (sent.viewpoint_guid) {
+      const commentViewpoints = { ...kept.commentViewpoints, [sent.guid ?? id]: sent.viewpoint_guid };
+      await remember(db, actor.projectId, [
+        { issueId: row.id, said: [], guid: known?.guid ?? row.id, kept: { ...kept, commentViewpoints } },
+      ]);
+    }
     return sent.guid ?? id;
   });
   return showComment(platform, actor, topicId, guid);
@@ -351,7 +350,9 @@ export async function addViewpoint(
     if (own) await db.update(issues).set({ viewpointId: own }).where(eq(issues.id, row.id));
     else if (sha256) await addPictures(db, row, [{ sha256, caption: '' }]);
     await db.update(issues).set({ updatedAt: now() }).where(eq(issues.id, row.id));
-    await remember(db, actor.projectId, row.id, [], { guid: known?.guid ?? row.id, kept, files: filesOf(kept) });
+    await remember(db, actor.projectId, [
+      { issueId: row.id, said: [], guid: known?.guid ?? row.id, kept, files: filesOf(kept) },
+    ]);
     await record({ projectId: actor.projectId, verb: 'viewpoint added', subjectType: 'issue', subjectId: row.id });
   });
   return showViewpoint(platform, actor, topicId, guid);

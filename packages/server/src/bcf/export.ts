@@ -3,7 +3,7 @@ import { zipAsTheyCome } from '@kindred/archive/write-zip';
 import type { startBcfExport as operation } from '@kindred/contract/bcf/bcf';
 import type { Body } from '@kindred/contract/platform/operation';
 import type { BcfFile, BcfNote, BcfTopic, BcfVersion } from '@kindred/core/bcf/bcf-file';
-import { fieldsOf, type BcfFields } from '@kindred/core/bcf/compare-topic';
+import { fieldsOf } from '@kindred/core/bcf/compare-topic';
 import { writeBcf } from '@kindred/core/bcf/write-bcf';
 import { eq } from 'drizzle-orm';
 import { buffer } from 'node:stream/consumers';
@@ -17,7 +17,7 @@ import type { Platform } from '../platform/services.ts';
 import { projects } from '../portfolio/schema.ts';
 import { hashIn } from './kept.ts';
 import { bcfTransfers } from './schema.ts';
-import { remember, topicsOf } from './topics.ts';
+import { remember, topicsOf, type Remembered } from './topics.ts';
 
 type Wanted = Body<typeof operation>;
 /** Issues that are asked for at once. */
@@ -47,13 +47,13 @@ export const bcfExport: LongJobKind<Wanted> = {
     const [project] = await db.select().from(projects).where(eq(projects.id, projectId));
     const name = `Issues ${project!.number || project!.name} ${now().toISOString().slice(0, 10)}.bcf`;
     const topics: BcfTopic[] = [];
-    const said: { issueId: string; guid: string; fields: BcfFields }[] = [];
+    const said: Remembered[] = [];
     let after: string | undefined;
     do {
       const { items, next } = await listIssues(platform, owner, { ...filter, limit: PAGE, ...(after && { after }) });
       const some = await topicsOf(platform, projectId, items);
       topics.push(...some);
-      said.push(...some.map((topic, i) => ({ issueId: items[i]!.id, guid: topic.guid, fields: fieldsOf(topic) })));
+      said.push(...some.map((topic, i) => ({ issueId: items[i]!.id, guid: topic.guid, said: [fieldsOf(topic)] })));
       after = next ?? undefined;
       await progress(0);
     } while (after);
@@ -63,7 +63,7 @@ export const bcfExport: LongJobKind<Wanted> = {
       yield* entries(platform, file, version, notes, progress);
       // Only once all of it is written does it count as said.
       await db.transaction(async (unit) => {
-        for (const { issueId, guid, fields } of said) await remember(unit, projectId, issueId, [fields], { guid });
+        await remember(unit, projectId, said);
         await unit.insert(bcfTransfers).values({
           ...{ projectId, way: 'out', byId: owner.id, at: now(), fileName: name, version, filter },
           ...{ counts: { topics: topics.length }, notes },

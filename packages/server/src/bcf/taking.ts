@@ -190,9 +190,8 @@ async function begin(unit: Change, actor: Member, topic: BcfTopic, { files, arou
   const [after] = await db.select().from(issues).where(eq(issues.id, row.id));
   const guid = guidOfTopic(topic);
   const issue = await toIssue(db, after!);
-  await remember(db, projectId, row.id, [fieldsOf(topic), mineOf(issue, { guid, said: [], kept })], {
-    ...{ guid, kept, files: filesOf(kept) },
-  });
+  const said = [fieldsOf(topic), mineOf(issue, { kept })];
+  await remember(db, projectId, [{ issueId: row.id, said, guid, kept, files: filesOf(kept) }]);
   counts.added++;
 }
 
@@ -308,8 +307,10 @@ async function renew(
   if (added)
     await unit.record({ projectId: actor.projectId, verb: 'commented', subjectType: 'issue', subjectId: row.id });
   const [after] = await db.select().from(issues).where(eq(issues.id, row.id));
-  const mine = mineOf(await toIssue(db, after!), { guid, said: [], kept });
-  await remember(db, actor.projectId, row.id, [fieldsOf(topic), mine], { guid, kept, files: filesOf(kept) });
+  const mine = mineOf(await toIssue(db, after!), { kept });
+  await remember(db, actor.projectId, [
+    { issueId: row.id, said: [fieldsOf(topic), mine], guid, kept, files: filesOf(kept) },
+  ]);
   counts.comments += added;
   counts.refused += refusals;
   if (wanted.size > refusals || added || came.length) counts.changed++;

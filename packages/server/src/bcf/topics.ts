@@ -5,7 +5,8 @@ import { guidOf } from '@kindred/core/bcf/bcf-guid';
 import { fieldsOf, type BcfFields } from '@kindred/core/bcf/compare-topic';
 import { viewpointOf } from '@kindred/core/bcf/of-viewpoint';
 import { statusFrom } from '@kindred/core/bcf/status-words';
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { isDeepStrictEqual } from 'node:util';
 import { personsById } from '../identity/persons.ts';
 import { issueComments, issuePictures } from '../issues/schema.ts';
 import type { Db } from '../platform/database.ts';
@@ -14,7 +15,7 @@ import { viewpoints } from '../scene/schema.ts';
 import { hashIn, type KeptTopic } from './kept.ts';
 import { bcfComments, bcfTopics } from './schema.ts';
 
-type Known = Pick<typeof bcfTopics.$inferSelect, 'guid' | 'said' | 'kept'>;
+type Known = Pick<typeof bcfTopics.$inferSelect, 'guid' | 'said' | 'kept' | 'files'>;
 export const NOTHING_KEPT: KeptTopic = {
   ...{ stage: null, index: null, assignedId: null, author: null, created: null, modifiedAuthor: null },
   ...{ referenceLinks: [], header: [], snippet: null, documents: [], related: [] },
@@ -32,7 +33,7 @@ export async function knownTopics(db: Db, issueIds: readonly string[]): Promise<
 }
 
 /** What an issue says in the fields of a topic; the word of another program stays while it means what is here. */
-export function wordsOf(issue: Issue, known: Known | undefined): Pick<BcfTopic, keyof BcfFields> {
+export function wordsOf(issue: Issue, known: Pick<Known, 'kept'> | undefined): Pick<BcfTopic, keyof BcfFields> {
   const words = known?.kept.words;
   return {
     ...{ title: issue.title, description: issue.description || null, type: issue.type, priority: issue.priority },
@@ -41,7 +42,8 @@ export function wordsOf(issue: Issue, known: Known | undefined): Pick<BcfTopic, 
     ...{ due: issue.dueOn, labels: issue.labels },
   };
 }
-export const mineOf = (issue: Issue, known: Known | undefined): BcfFields => fieldsOf(wordsOf(issue, known));
+export const mineOf = (issue: Issue, known: Pick<Known, 'kept'> | undefined): BcfFields =>
+  fieldsOf(wordsOf(issue, known));
 
 /** Files are named by their hashes, with what tells their kind. */
 export async function topicsOf(
@@ -63,13 +65,15 @@ export async function topicsOf(
         .where(inArray(issuePictures.issueId, ids))
         .orderBy(asc(issuePictures.position))
     : [];
+  const picturesOf = new Map<string, string[]>(ids.map((id) => [id, []]));
+  for (const { issueId, sha256 } of pictures) picturesOf.get(issueId)!.push(sha256);
   return items.map((issue): BcfTopic => {
     const topic = known.get(issue.id);
     const kept = topic?.kept ?? NOTHING_KEPT;
     const others = kept.viewpoints.filter(({ guid }) => guid !== kept.ownViewpoint);
     const came = kept.viewpoints.find(({ guid }) => guid === kept.ownViewpoint);
     const brought = new Set(kept.viewpoints.flatMap(({ snapshot }) => (snapshot ? [hashIn(snapshot)] : [])));
-    const own = pictures.filter(({ issueId, sha256 }) => issueId === issue.id && !brought.has(sha256));
+    const own = picturesOf.get(issue.id)!.filter((sha256) => !brought.has(sha256));
     const scene = issue.viewpointId ? seen.get(issue.viewpointId) : undefined;
     const address = `${config.publicUrl}/projects/${projectId}/issues/${issue.id}`;
     return {
@@ -95,7 +99,7 @@ export async function topicsOf(
             ]
           : []),
         ...others,
-        ...own.map(({ sha256 }, i) => pictureAlone(issue.id, i, `${sha256}.png`)),
+        ...own.map((sha256, i) => pictureAlone(issue.id, i, `${sha256}.png`)),
       ],
     };
   });
@@ -140,25 +144,39 @@ const pictureAlone = (issueId: string, i: number, snapshot: string): BcfViewpoin
   ...{ colours: [], sections: [], lines: [], bitmaps: [], snapshot },
 });
 
-/** Remembers what was said of an issue, so that it is known again when it comes back. */
-export async function remember(
-  db: Db,
-  projectId: string,
-  issueId: string,
-  said: readonly BcfFields[],
-  topic: { guid: string; kept?: KeptTopic; files?: readonly string[] },
-): Promise<void> {
-  const [row] = await db.select().from(bcfTopics).where(eq(bcfTopics.issueId, issueId));
-  const all = row?.said ?? [];
-  for (const fields of said) if (JSON.stringify(all.at(-1)) !== JSON.stringify(fields)) all.push(fields);
-  const values = {
-    said: all.slice(-MOST_SAID),
-    kept: topic.kept ?? row?.kept ?? NOTHING_KEPT,
-    files: [...(topic.files ?? row?.files ?? [])],
-  };
-  await db
-    .insert(bcfTopics)
-    .values({ issueId, projectId, guid: row?.guid ?? topic.guid, ...values })
-    .onConflictDoUpdate({ target: bcfTopics.issueId, set: values });
+export interface Remembered {
+  issueId: string;
+  guid: string;
+  said: readonly BcfFields[];
+  kept?: KeptTopic;
+  files?: readonly string[];
 }
+
+/** Remembers what was said of issues, so that they are known again when they come back. Each issue at most once. */
+export async function remember(db: Db, projectId: string, topics: readonly Remembered[]): Promise<void> {
+  for (let i = 0; i < topics.length; i += ROWS) {
+    const some = topics.slice(i, i + ROWS);
+    const known = await knownTopics(
+      db,
+      some.map(({ issueId }) => issueId),
+    );
+    const rows = some.map(({ issueId, guid, said, kept, files }) => {
+      const row = known.get(issueId);
+      const all = row?.said ?? [];
+      for (const fields of said) if (!isDeepStrictEqual(all.at(-1), fields)) all.push(fields);
+      return {
+        ...{ issueId, projectId, guid: row?.guid ?? guid, said: all.slice(-MOST_SAID) },
+        ...{ kept: kept ?? row?.kept ?? NOTHING_KEPT, files: [...(files ?? row?.files ?? [])] },
+      };
+    });
+    await db
+      .insert(bcfTopics)
+      .values(rows)
+      .onConflictDoUpdate({
+        target: bcfTopics.issueId,
+        set: { said: sql`excluded.said`, kept: sql`excluded.kept`, files: sql`excluded.files` },
+      });
+  }
+}
+const ROWS = 500;
 const MOST_SAID = 50;

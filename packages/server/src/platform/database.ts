@@ -14,7 +14,8 @@ export interface DatabaseHandle {
 }
 
 export function openDatabase(url: string, max = 20): DatabaseHandle {
-  const pool = new pg.Pool({ connectionString: url, max, options: '-c timezone=UTC' });
+  // Queries here are short: compiling one with many parts takes longer than running it.
+  const pool = new pg.Pool({ connectionString: url, max, options: '-c timezone=UTC -c jit=off' });
   // An idle connection that dies (the database was stopped) must not take the server with it; the next query reconnects.
   pool.on('error', () => undefined);
   // Nor one that dies while it is used: whoever uses it hears of it by their query.
