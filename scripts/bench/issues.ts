@@ -220,16 +220,20 @@ try {
       { atMost: 2 },
     );
     const into = await begin('IN');
-    const taken = await timed(async () => {
+    let jobId = '';
+    const read = await timed(async () => {
       const uploadId = await api.upload(into, 'out.bcf', bytes, [], 'bcf');
-      const read = await api.call(startBcfImport, { params: { projectId: into }, body: { uploadId } });
-      await ended(into, read.id);
-      const take = await api.call(takeBcfImport, { params: { projectId: into, jobId: read.id }, body: {} });
+      ({ id: jobId } = await api.call(startBcfImport, { params: { projectId: into }, body: { uploadId } }));
+      await ended(into, jobId);
+    });
+    const taken = await timed(async () => {
+      const take = await api.call(takeBcfImport, { params: { projectId: into, jobId }, body: {} });
       await ended(into, take.id);
     });
+    const share = `${Math.round((100 * read) / (read + taken))} % of it reading`;
     report(
-      `import of the same, ms, against reading and zipping the same entries`,
-      { ours: taken, baseline: zipping, ratio: taken / zipping },
+      `import of the same (${share}), ms, against reading and zipping the same entries`,
+      { ours: read + taken, baseline: zipping, ratio: (read + taken) / zipping },
       { atMost: 4 },
     );
   }

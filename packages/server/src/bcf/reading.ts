@@ -42,14 +42,19 @@ export const startBcfImport = (platform: Platform, actor: Member, uploadId: stri
     });
   });
 
+const FILES_AT_ONCE = 16;
+
 export const bcfReading: LongJobKind<{ sha256: string; fileName: string }> = {
   kind: 'bcf reading',
   async run(platform, { data: { sha256, fileName }, owner, id, progress }) {
     const { db, store } = platform;
-    const keep = async (file: string): Promise<string> => {
-      const { sha256: hash, size } = await store.putFile(file);
-      await db.insert(blobs).values({ sha256: hash, size, createdAt: now() }).onConflictDoNothing();
-      return hash;
+    const keep = async (files: readonly string[]): Promise<string[]> => {
+      const kept = await Promise.all(files.map((file) => store.putFile(file)));
+      await db
+        .insert(blobs)
+        .values(kept.map(({ sha256: hash, size }) => ({ sha256: hash, size, createdAt: now() })))
+        .onConflictDoNothing();
+      return kept.map(({ sha256: hash }) => hash);
     };
     const { unpack, end } = openPreparation(platform);
     try {
@@ -63,18 +68,21 @@ export const bcfReading: LongJobKind<{ sha256: string; fileName: string }> = {
             `This file has ${read.topics.length} topics; up to ${MOST_TOPICS} are taken at once. Nothing was changed.`,
           );
         const hashes = new Map<string, string>();
-        for (const [i, name] of files.entries()) {
-          hashes.set(name, await keep(path.join(folder, name)));
+        for (let i = 0; i < files.length; i += FILES_AT_ONCE) {
+          const names = files.slice(i, i + FILES_AT_ONCE);
+          const kept = await keep(names.map((name) => path.join(folder, name)));
+          for (const [at, name] of names.entries()) hashes.set(name, kept[at]!);
           await progress(i / files.length);
         }
         const kept = path.join(folder, 'kept.json');
         const named = Object.fromEntries(Object.entries(read.files).map(([entry, name]) => [entry, hashes.get(name)!]));
         await fs.writeFile(kept, JSON.stringify({ ...read, files: named }));
+        const [topicsSha256] = await keep([kept]);
         await db
           .insert(bcfReadings)
           .values({
             ...{ jobId: id, projectId: owner.projectId, ownerId: owner.id, fileName, version: read.version },
-            ...{ topicsSha256: await keep(kept), fileHashes: [...hashes.values()], notes: notes.slice(0, 500) },
+            ...{ topicsSha256: topicsSha256!, fileHashes: [...hashes.values()], notes: notes.slice(0, 500) },
           })
           .onConflictDoNothing();
       });

@@ -23,13 +23,14 @@ export async function unpackBcf(file: string, folder: string): Promise<string[]>
     const unsafe = zip.unsafe.map((name): BcfNote => ({ code: 'unsafe-name', topic: null, values: { name } }));
     const notes = [...unsafe, ...read.notes];
     const files: Record<string, string> = {};
+    let count = 0;
     for (const topic of read.topics)
       for (const [entry, kind] of filesOf(topic)) {
         if (files[entry]) continue;
         try {
           const bytes = await zip.read(entry);
           if (bytes.length > LARGEST_FILE) throw new CodedError('zip-too-large', { name: entry });
-          const name = `file-${Object.keys(files).length}`;
+          const name = `file-${count++}`;
           await fs.writeFile(path.join(folder, name), kind === 'picture' ? await cleaned(bytes) : bytes);
           files[entry] = name;
         } catch (error) {
